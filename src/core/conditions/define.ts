@@ -1,0 +1,66 @@
+import type { Sites } from '../columns.ts'
+import type { Terrain } from '../ground/terrain.ts'
+import type { ParamSet, ParamValue, Phrase, Span, ValuesOf } from '../kinds.ts'
+import { smoothstep } from '../math/portable.ts'
+
+export interface ConditionContext {
+  readonly terrain: Terrain
+  /** Height of the water surface, m. */
+  readonly waterLevel: number
+  /** Seed of this use of the condition. */
+  readonly seed: number
+}
+
+/** Multiplies the weight column of all sites by 0…1. One loop over columns. */
+export type Weigh = (sites: Sites) => void
+
+export interface Condition {
+  readonly kind: string
+  readonly label: string
+  readonly help: string
+  readonly params: ParamSet
+  /** Whether the Horn gradient columns must be filled before it runs. */
+  readonly needsGradient?: boolean
+  sentence(values: Readonly<Record<string, ParamValue>>): Phrase
+  prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Weigh
+}
+
+interface ConditionOf<S extends ParamSet> {
+  readonly kind: string
+  readonly label: string
+  readonly help: string
+  readonly params: S
+  readonly needsGradient?: boolean
+  sentence(values: ValuesOf<S>): Phrase
+  prepare(values: ValuesOf<S>, context: ConditionContext): Weigh
+}
+
+/** Ties a descriptor to the types of its own parameters. */
+export function defineCondition<S extends ParamSet>(descriptor: ConditionOf<S>): Condition {
+  return {
+    ...descriptor,
+    sentence: (values) => descriptor.sentence(values as ValuesOf<S>),
+    prepare: (values, context) => descriptor.prepare(values as ValuesOf<S>, context),
+  }
+}
+
+/**
+ * Weight of a value inside a span: 1 within, 0 outside, a smoothstep of `soft` just inside each
+ * closed end. Narrowing the span never raises it.
+ */
+export function within(value: number, from: number, to: number, soft: number): number {
+  if (value < from || value > to) return 0
+  if (!(soft > 0)) return 1
+  return smoothstep((value - from) / soft) * smoothstep((to - value) / soft)
+}
+
+/** The ends of a span as numbers, open ends as ∓infinity. */
+export function ends(span: Span): { from: number; to: number } {
+  return { from: span.from ?? -Infinity, to: span.to ?? Infinity }
+}
+
+/** "under 18°", "above 3 m", "0.3–1.2 m", "any …" as a live phrase around the span parameter. */
+export function spanPhrase(param: string, before: string, span: Span, after: string, any: string): Phrase {
+  if (span.from === null && span.to === null) return [{ param, text: any }]
+  return [before, { param }, after].filter((piece) => piece !== '')
+}

@@ -1,0 +1,7 @@
+import { registry } from '../kinds.ts'
+import { aboveWater } from './above-water.ts'
+import { height } from './height.ts'
+import { patchiness } from './patchiness.ts'
+import { slope } from './slope.ts'
+
+export const CONDITIONS = registry('condition', [aboveWater, height, patchiness, slope])

@@ -1,0 +1,107 @@
+import { length, number, phrase, share } from '../kinds.ts'
+import { addSimplexOctave, fractalColumn, octaveSeed } from '../math/noise.ts'
+import { saturate, smoothstep } from '../math/portable.ts'
+import type { Rect } from '../ground/terrain.ts'
+import { defineCondition } from './define.ts'
+
+/** Sites that the covered share is made true with. */
+const QUANTILE_SITES = 32768
+
+/** Weight of the half-way contour; coverage counts ground above it as covered. */
+export const COVERED = 0.5
+
+/** Fills `out` with a value at each of `count` plan positions. */
+type Field = (x: Float64Array, z: Float64Array, count: number, out: Float64Array) => void
+
+/**
+ * The value of a field above which just `coverage` of a rectangle lies: a quantile over the R2
+ * low-discrepancy sequence (M. Roberts, 2018; the plastic number's powers).
+ */
+export function coverageThreshold(field: Field, bounds: Rect, coverage: number): number {
+  if (coverage <= 0) return Infinity
+  if (coverage >= 1) return -Infinity
+  const x = new Float64Array(QUANTILE_SITES)
+  const z = new Float64Array(QUANTILE_SITES)
+  for (let i = 0; i < QUANTILE_SITES; i++) {
+    x[i] = bounds.x0 + ((0.5 + i * 0.7548776662466927) % 1) * (bounds.x1 - bounds.x0)
+    z[i] = bounds.z0 + ((0.5 + i * 0.5698402909980532) % 1) * (bounds.z1 - bounds.z0)
+  }
+  const values = new Float64Array(QUANTILE_SITES)
+  field(x, z, QUANTILE_SITES, values)
+  values.sort()
+  const at = (1 - coverage) * (QUANTILE_SITES - 1)
+  const low = Math.floor(at)
+  return values[low] + (values[Math.min(low + 1, QUANTILE_SITES - 1)] - values[low]) * (at - low)
+}
+
+export const patchiness = defineCondition({
+  kind: 'patchiness',
+  label: 'Patchiness',
+  help: 'Leaves natural patches and gaps.',
+  params: {
+    size: length(6, { label: 'Patch size', help: 'Typical width of a patch.', min: 0.1, max: 2000, step: 0.5 }),
+    coverage: share(0.5, { label: 'Coverage', help: 'Share of the ground that lies in patches.' }),
+    contrast: share(0.6, {
+      label: 'Contrast',
+      help: '100 % gives patches with hard edges, 0 % a gentle thinning between them.',
+    }),
+    octaves: number('count', 2, { label: 'Detail', help: 'How many finer layers ruffle the edges.', min: 1, max: 4 }),
+    shift: number('count', 0, {
+      label: 'Other patches',
+      help: 'Any other number gives other patches of the same kind.',
+      min: 0,
+      max: 9999,
+    }),
+  },
+  sentence: () => phrase`in patches of ${{ param: 'size' }} over ${{ param: 'coverage' }} of the ground`,
+  prepare(p, { terrain, seed }) {
+    const scale = 1 / p.size
+    const salted = (seed + Math.imul(p.shift, 0x632be5ab)) | 0
+    const noise: Field = (x, z, count, out) => fractalColumn(salted, x, z, count, scale, p.octaves, out)
+    const threshold = coverageThreshold(noise, terrain.bounds, p.coverage)
+    // Half-width of the ramp around the threshold, in noise units (the noise spans about ±1).
+    const ramp = 0.6 * (1 - saturate(p.contrast)) + 1e-6
+    const perRamp = 0.5 / ramp
+    const work = { x: new Float64Array(0), z: new Float64Array(0), value: new Float64Array(0), row: new Uint32Array(0) }
+    return (s) => {
+      if (work.x.length < s.count) {
+        work.x = new Float64Array(s.capacity)
+        work.z = new Float64Array(s.capacity)
+        work.value = new Float64Array(s.capacity)
+        work.row = new Uint32Array(s.capacity)
+      }
+      const { x, z, value, row } = work
+      const { weight } = s
+      let open = s.count
+      for (let i = 0; i < open; i++) {
+        x[i] = s.x[i]
+        z[i] = s.z[i]
+        value[i] = 0
+        row[i] = i
+      }
+      // An octave at a time, on those that the octaves to come could still push over an end of the ramp.
+      let height = 1
+      let frequency = scale
+      for (let o = 0; o < p.octaves && open > 0; o++) {
+        addSimplexOctave(octaveSeed(salted, o), x, z, open, frequency, height, value)
+        height *= 0.5
+        frequency *= 2
+        const rest = o + 1 < p.octaves ? 2 * height : 0
+        let left = 0
+        for (let k = 0; k < open; k++) {
+          const v = value[k] - threshold
+          if (v - rest > ramp) continue
+          if (v + rest < -ramp) weight[row[k]] = 0
+          else if (rest === 0) weight[row[k]] *= smoothstep(v * perRamp + 0.5)
+          else {
+            x[left] = x[k]
+            z[left] = z[k]
+            value[left] = value[k]
+            row[left++] = row[k]
+          }
+        }
+        open = left
+      }
+    }
+  },
+})

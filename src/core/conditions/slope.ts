@@ -1,0 +1,49 @@
+import { angle, span } from '../kinds.ts'
+import { atan, cos, DEGREE, sin } from '../math/portable.ts'
+import { defineCondition, spanPhrase, within } from './define.ts'
+
+export const slope = defineCondition({
+  kind: 'slope',
+  label: 'Slope',
+  help: 'Keeps to ground between two steepnesses, measured from level.',
+  params: {
+    slope: span('deg', null, 35, {
+      label: 'Slope',
+      help: 'Gentlest and steepest ground that is taken; 0° is level, 90° a wall.',
+      min: 0,
+      max: 90,
+      step: 1,
+      open: true,
+      shownOver: 'slope',
+    }),
+    soft: angle(4, { label: 'Soft ends', help: 'Over how many degrees it thins out towards each end.', max: 45 }),
+  },
+  needsGradient: true,
+  sentence: (p) => spanPhrase('slope', 'on slopes ', p.slope, '', 'on any slope'),
+  prepare(p) {
+    const from = p.slope.from === null || p.slope.from <= 0 ? -Infinity : p.slope.from * DEGREE
+    const to = p.slope.to === null ? Infinity : p.slope.to * DEGREE
+    const soft = p.soft * DEGREE
+    // Squared rises between which the weight is just 1, so that most sites need no arc tangent.
+    const gentlest = from === -Infinity ? -1 : squaredRise(from + soft)
+    const steepest = to === Infinity ? Infinity : squaredRise(to - soft)
+    return (s) => {
+      const { gradientX, gradientZ, weight, count } = s
+      for (let i = 0; i < count; i++) {
+        const gx = gradientX[i]
+        const gz = gradientZ[i]
+        const rise = gx * gx + gz * gz
+        if (rise > gentlest && rise < steepest) continue
+        weight[i] *= within(atan(Math.sqrt(rise)), from, to, soft)
+      }
+    }
+  },
+})
+
+/** tan² of an angle in rad; −1 below level, infinite from upright on. */
+function squaredRise(radians: number): number {
+  if (radians <= 0) return -1
+  if (radians >= Math.PI / 2) return Infinity
+  const tan = sin(radians) / cos(radians)
+  return tan * tan
+}

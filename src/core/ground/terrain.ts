@@ -1,0 +1,188 @@
+import type { Sites } from '../columns.ts'
+
+/** A rectangle in plan, m; the low edges belong to it, the high ones do not. */
+export interface Rect {
+  readonly x0: number
+  readonly z0: number
+  readonly x1: number
+  readonly z1: number
+}
+
+/**
+ * A height field of `columns × rows` samples, row by row from −Z to +Z, centred on the origin.
+ * Between four samples the surface is the bilinear one.
+ */
+export interface Terrain {
+  readonly columns: number
+  readonly rows: number
+  readonly sizeX: number
+  readonly sizeZ: number
+  readonly heights: Float32Array
+  readonly bounds: Rect
+  readonly lowest: number
+  readonly highest: number
+}
+
+/** Most samples along one side. */
+export const MAX_SAMPLES = 4096
+
+/** Checks and wraps a grid of heights. Throws RangeError on sizes that cannot be. */
+export function createTerrain(
+  heights: Float32Array,
+  columns: number,
+  rows: number,
+  sizeX: number,
+  sizeZ: number,
+): Terrain {
+  if (!(columns >= 2 && rows >= 2 && columns <= MAX_SAMPLES && rows <= MAX_SAMPLES))
+    throw new RangeError(`createTerrain: a side must have 2 to ${MAX_SAMPLES} samples, got ${columns} × ${rows}`)
+  if (heights.length !== columns * rows)
+    throw new RangeError(`createTerrain: ${columns} × ${rows} samples expected, got ${heights.length} heights`)
+  if (!(sizeX > 0 && sizeZ > 0 && sizeX <= 1e6 && sizeZ <= 1e6))
+    throw new RangeError(`createTerrain: sizes must be above 0 and at most 1000 km, got ${sizeX} × ${sizeZ} m`)
+  let lowest = Infinity
+  let highest = -Infinity
+  for (let i = 0; i < heights.length; i++) {
+    const h = heights[i]
+    if (!(h - h === 0)) throw new RangeError(`createTerrain: height ${i} is not a finite number`)
+    if (h < lowest) lowest = h
+    if (h > highest) highest = h
+  }
+  const bounds = { x0: -sizeX / 2, z0: -sizeZ / 2, x1: sizeX / 2, z1: sizeZ / 2 }
+  return { columns, rows, sizeX, sizeZ, heights, bounds, lowest, highest }
+}
+
+/** Height of the bilinear surface at (x, z), m; positions outside take the nearest edge. */
+export function heightAt(t: Terrain, x: number, z: number): number {
+  const u = clampCell((x + t.sizeX / 2) * ((t.columns - 1) / t.sizeX), t.columns - 1)
+  const v = clampCell((z + t.sizeZ / 2) * ((t.rows - 1) / t.sizeZ), t.rows - 1)
+  const i = u >= t.columns - 1 ? t.columns - 2 : Math.floor(u)
+  const j = v >= t.rows - 1 ? t.rows - 2 : Math.floor(v)
+  const fx = u - i
+  const fz = v - j
+  const at = j * t.columns + i
+  const h = t.heights
+  const h00 = h[at]
+  const h10 = h[at + 1]
+  const h01 = h[at + t.columns]
+  const h11 = h[at + t.columns + 1]
+  const low = h00 + (h10 - h00) * fx
+  const high = h01 + (h11 - h01) * fx
+  return low + (high - low) * fz
+}
+
+function clampCell(value: number, last: number): number {
+  return value < 0 ? 0 : value > last ? last : value
+}
+
+/** Fills y of all sites with the bilinear height. */
+export function landHeights(t: Terrain, s: Sites): void {
+  const { columns, rows, sizeX, sizeZ, heights } = t
+  const { x, y, z, count } = s
+  const perX = (columns - 1) / sizeX
+  const perZ = (rows - 1) / sizeZ
+  const lastI = columns - 1
+  const lastJ = rows - 1
+  for (let k = 0; k < count; k++) {
+    let u = (x[k] + sizeX / 2) * perX
+    let v = (z[k] + sizeZ / 2) * perZ
+    if (u < 0) u = 0
+    else if (u > lastI) u = lastI
+    if (v < 0) v = 0
+    else if (v > lastJ) v = lastJ
+    const i = u >= lastI ? lastI - 1 : Math.floor(u)
+    const j = v >= lastJ ? lastJ - 1 : Math.floor(v)
+    const fx = u - i
+    const at = j * columns + i
+    const h00 = heights[at]
+    const h01 = heights[at + columns]
+    const low = h00 + (heights[at + 1] - h00) * fx
+    const high = h01 + (heights[at + columns + 1] - h01) * fx
+    y[k] = low + (high - low) * (v - j)
+  }
+}
+
+/** Fills the unit normal of all sites: the exact one of the bilinear surface. */
+export function landNormals(t: Terrain, s: Sites): void {
+  const { columns, rows, sizeX, sizeZ, heights } = t
+  const perX = (columns - 1) / sizeX
+  const perZ = (rows - 1) / sizeZ
+  for (let k = 0; k < s.count; k++) {
+    const u = clampCell((s.x[k] + sizeX / 2) * perX, columns - 1)
+    const v = clampCell((s.z[k] + sizeZ / 2) * perZ, rows - 1)
+    const i = u >= columns - 1 ? columns - 2 : Math.floor(u)
+    const j = v >= rows - 1 ? rows - 2 : Math.floor(v)
+    const fx = u - i
+    const fz = v - j
+    const at = j * columns + i
+    const h00 = heights[at]
+    const h10 = heights[at + 1]
+    const h01 = heights[at + columns]
+    const h11 = heights[at + columns + 1]
+    const dx = ((h10 - h00) * (1 - fz) + (h11 - h01) * fz) * perX
+    const dz = ((h01 - h00) * (1 - fx) + (h11 - h10) * fx) * perZ
+    const inverse = 1 / Math.sqrt(1 + dx * dx + dz * dz)
+    s.normalX[k] = -dx * inverse
+    s.normalY[k] = inverse
+    s.normalZ[k] = -dz * inverse
+  }
+}
+
+/**
+ * Fills gradientX and gradientZ (rise per metre) with Horn's third-order finite difference (1981,
+ * "Hill shading and the reflectance map") at the four nodes around a site, blended bilinearly.
+ * At the rim the nearest samples stand in for the missing ones.
+ */
+export function landGradients(t: Terrain, s: Sites): void {
+  const { columns, rows, sizeX, sizeZ, heights } = t
+  const perX = (columns - 1) / sizeX
+  const perZ = (rows - 1) / sizeZ
+  const lastI = columns - 1
+  const lastJ = rows - 1
+  for (let k = 0; k < s.count; k++) {
+    const u = clampCell((s.x[k] + sizeX / 2) * perX, lastI)
+    const v = clampCell((s.z[k] + sizeZ / 2) * perZ, lastJ)
+    const i = u >= lastI ? lastI - 1 : Math.floor(u)
+    const j = v >= lastJ ? lastJ - 1 : Math.floor(v)
+    const fx = u - i
+    const fz = v - j
+    // The 4 × 4 samples a…d (columns i−1…i+2) of rows j−1…j+2.
+    const iw = i > 0 ? i - 1 : 0
+    const ie = i + 2 <= lastI ? i + 2 : lastI
+    const r0 = (j > 0 ? j - 1 : 0) * columns
+    const r1 = j * columns
+    const r2 = r1 + columns
+    const r3 = (j + 2 <= lastJ ? j + 2 : lastJ) * columns
+    const a0 = heights[r0 + iw]
+    const b0 = heights[r0 + i]
+    const c0 = heights[r0 + i + 1]
+    const d0 = heights[r0 + ie]
+    const a1 = heights[r1 + iw]
+    const b1 = heights[r1 + i]
+    const c1 = heights[r1 + i + 1]
+    const d1 = heights[r1 + ie]
+    const a2 = heights[r2 + iw]
+    const b2 = heights[r2 + i]
+    const c2 = heights[r2 + i + 1]
+    const d2 = heights[r2 + ie]
+    const a3 = heights[r3 + iw]
+    const b3 = heights[r3 + i]
+    const c3 = heights[r3 + i + 1]
+    const d3 = heights[r3 + ie]
+    // Differences along x of every row, at columns i and i+1, then Horn's 1-2-1 across rows.
+    const x00 = c0 - a0 + 2 * (c1 - a1) + (c2 - a2)
+    const x10 = d0 - b0 + 2 * (d1 - b1) + (d2 - b2)
+    const x01 = c1 - a1 + 2 * (c2 - a2) + (c3 - a3)
+    const x11 = d1 - b1 + 2 * (d2 - b2) + (d3 - b3)
+    const z00 = a2 - a0 + 2 * (b2 - b0) + (c2 - c0)
+    const z10 = b2 - b0 + 2 * (c2 - c0) + (d2 - d0)
+    const z01 = a3 - a1 + 2 * (b3 - b1) + (c3 - c1)
+    const z11 = b3 - b1 + 2 * (c3 - c1) + (d3 - d1)
+    const xLow = x00 + (x10 - x00) * fx
+    const xHigh = x01 + (x11 - x01) * fx
+    const zLow = z00 + (z10 - z00) * fx
+    const zHigh = z01 + (z11 - z01) * fx
+    s.gradientX[k] = (xLow + (xHigh - xLow) * fz) * perX * 0.125
+    s.gradientZ[k] = (zLow + (zHigh - zLow) * fz) * perZ * 0.125
+  }
+}

@@ -1,0 +1,176 @@
+import type { Sites } from '../columns.ts'
+import { enlargeSites } from '../columns.ts'
+import type { Rect } from '../ground/terrain.ts'
+import { CHANNEL, draw, drawKey, mix } from '../math/random.ts'
+import type { EvenScale } from './even-pattern.ts'
+import { BUCKETS, evenPattern, floorLog2, powerOfTwo } from './even-pattern.ts'
+
+/**
+ * Where things could stand. A source fills the sites of any rectangle with all its candidates
+ * there (x, z, rank, id, draw key; weight 1), the same ones however the plane is cut up.
+ */
+export interface CandidateSource {
+  /** Candidates per square metre with a rank below `limit`. */
+  readonly density: number
+  /** Ranks below this are wanted; a candidate of weight w stays while rank < limit · w. */
+  readonly limit: number
+  /** Distance that no two wanted candidates come nearer than, m; 0 when none is kept. */
+  readonly spacing: number
+  /** Returns the sites, enlarged when they did not hold all. */
+  fill(rect: Rect, sites: Sites): Sites
+}
+
+const SLACK = 1e-6
+
+// Ids: idHigh = octave + 64 (8 bits) | candidate (24 bits); idLow = cell x, cell z (16 bits each).
+function idHighOf(octave: number, candidate: number): number {
+  return (((octave + 64) << 24) | candidate) >>> 0
+}
+
+function idLowOf(cellX: number, cellZ: number): number {
+  return (((cellX & 0xffff) << 16) | (cellZ & 0xffff)) >>> 0
+}
+
+/**
+ * The even pattern repeated over the plane, shifted and turned by the seed (one of the eight
+ * symmetries of the square, and any shift), with a rank of point number + a dither per copy.
+ */
+export function evenSource(seed: number, scale: EvenScale): CandidateSource {
+  const pattern = evenPattern()
+  const period = powerOfTwo(scale.octave)
+  const limit = scale.prefix
+  const points = Math.ceil(limit)
+  const symmetry = mix(seed) & 7
+  const shiftX = mix(seed ^ 0x51ed270b) / 4294967296
+  const shiftZ = mix(seed ^ 0x2545f491) / 4294967296
+  const bucketSide = period / BUCKETS
+  const slack = SLACK * bucketSide
+  return {
+    density: limit / (period * period),
+    limit,
+    spacing: pattern.leastDistance[points] * period,
+    fill(rect, sites) {
+      let s = sites
+      s.count = 0
+      // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
+      // A hair of slack takes in points that a flip puts on a bucket's far edge.
+      const b0 = Math.floor((rect.x0 / period - shiftX) * BUCKETS - SLACK)
+      const b1 = Math.floor((rect.x1 / period - shiftX) * BUCKETS + SLACK)
+      const c0 = Math.floor((rect.z0 / period - shiftZ) * BUCKETS - SLACK)
+      const c1 = Math.floor((rect.z1 / period - shiftZ) * BUCKETS + SLACK)
+      const flipX = (symmetry & 1) !== 0
+      const flipZ = (symmetry & 2) !== 0
+      const swap = (symmetry & 4) !== 0
+      for (let c = c0; c <= c1; c++) {
+        const cellZ = Math.floor(c / BUCKETS)
+        const inZ = c - cellZ * BUCKETS
+        const originZ = (cellZ + shiftZ) * period
+        const lowZ = originZ + inZ * bucketSide
+        const fullZ = lowZ > rect.z0 + slack && lowZ + bucketSide < rect.z1 - slack
+        for (let b = b0; b <= b1; b++) {
+          const cellX = Math.floor(b / BUCKETS)
+          const inX = b - cellX * BUCKETS
+          const originX = (cellX + shiftX) * period
+          const lowX = originX + inX * bucketSide
+          const full = fullZ && lowX > rect.x0 + slack && lowX + bucketSide < rect.x1 - slack
+          const u = flipX ? BUCKETS - 1 - inX : inX
+          const v = flipZ ? BUCKETS - 1 - inZ : inZ
+          const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
+          const idLow = idLowOf(cellX, cellZ)
+          for (let k = pattern.bucketStart[bucket]; k < pattern.bucketStart[bucket + 1]; k++) {
+            const point = pattern.bucketPoints[k]
+            if (point >= points) break
+            const px = swap ? pattern.z[point] : pattern.x[point]
+            const pz = swap ? pattern.x[point] : pattern.z[point]
+            const x = originX + (flipX ? 1 - px : px) * period
+            const z = originZ + (flipZ ? 1 - pz : pz) * period
+            if (!full && !(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
+            const idHigh = idHighOf(scale.octave, point)
+            const key = drawKey(seed, idLow, idHigh)
+            const rank = point + draw(key, CHANNEL.dither)
+            if (rank >= limit) continue
+            if (s.count === s.capacity) s = enlargeSites(s)
+            const n = s.count++
+            s.x[n] = x
+            s.z[n] = z
+            s.rank[n] = rank
+            s.weight[n] = 1
+            s.idLow[n] = idLow
+            s.idHigh[n] = idHigh
+            s.draws[n] = key
+          }
+        }
+      }
+      return s
+    },
+  }
+}
+
+/** Mean number of candidates in a cell of the random source. */
+const CELL_MEAN = 16
+/** e^−16. */
+const EXP_MINUS_MEAN = 1.1253517471925912e-7
+
+/** The count of a Poisson distribution of mean 16 at cumulative probability u, by its sum. */
+export function poisson16(u: number): number {
+  let term = EXP_MINUS_MEAN
+  let sum = term
+  let count = 0
+  while (u >= sum && count < 80) {
+    count++
+    term *= CELL_MEAN / count
+    sum += term
+  }
+  return count
+}
+
+/**
+ * A Poisson process: every square cell holds a Poisson-distributed number of candidates, each at a
+ * uniform place with a uniform rank, so that thinning by rank leaves a Poisson process again.
+ */
+export function randomSource(seed: number, density: number): CandidateSource {
+  // The finest cell, a power of two, whose full density is at least the wanted one.
+  let octave = floorLog2(Math.sqrt(CELL_MEAN / density))
+  while (CELL_MEAN < density * powerOfTwo(2 * octave)) octave--
+  const side = powerOfTwo(octave)
+  const limit = (density * side * side) / CELL_MEAN
+  return {
+    density,
+    limit,
+    spacing: 0,
+    fill(rect, sites) {
+      let s = sites
+      s.count = 0
+      const i0 = Math.floor(rect.x0 / side)
+      const i1 = Math.floor(rect.x1 / side)
+      const j0 = Math.floor(rect.z0 / side)
+      const j1 = Math.floor(rect.z1 / side)
+      for (let j = j0; j <= j1; j++) {
+        for (let i = i0; i <= i1; i++) {
+          const idLow = idLowOf(i, j)
+          const cellKey = drawKey(seed, idLow, idHighOf(octave, 0xffffff))
+          const count = poisson16(draw(cellKey, CHANNEL.cellCount))
+          for (let k = 0; k < count; k++) {
+            const idHigh = idHighOf(octave, k)
+            const key = drawKey(seed, idLow, idHigh)
+            const rank = draw(key, CHANNEL.rank)
+            if (rank >= limit) continue
+            const x = (i + draw(key, CHANNEL.position)) * side
+            const z = (j + draw(key, CHANNEL.positionZ)) * side
+            if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
+            if (s.count === s.capacity) s = enlargeSites(s)
+            const n = s.count++
+            s.x[n] = x
+            s.z[n] = z
+            s.rank[n] = rank
+            s.weight[n] = 1
+            s.idLow[n] = idLow
+            s.idHigh[n] = idHigh
+            s.draws[n] = key
+          }
+        }
+      }
+      return s
+    },
+  }
+}

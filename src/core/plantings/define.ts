@@ -1,0 +1,91 @@
+import type { Block } from '../columns.ts'
+import type { Rect, Terrain } from '../ground/terrain.ts'
+import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
+import type { Planting } from '../meadow.ts'
+import type { Rooms } from './rooms.ts'
+
+/** What growing needs to know of an asset. */
+export interface GrowAsset {
+  /** Radius of its room at size 1, m. */
+  readonly room: number
+  /** Base outline at size 1: x z pairs, m. */
+  readonly base: Float64Array
+}
+
+export interface GrowContext {
+  readonly terrain: Terrain
+  readonly waterLevel: number
+  /** Assets of the mix, in the order of its shares. */
+  readonly assets: readonly GrowAsset[]
+  /** Index of each of them in the meadow's list; what the block's asset column holds. */
+  readonly assetNumbers: readonly number[]
+}
+
+/** Rooms taken by earlier plantings in a known rectangle. */
+export interface KnownRooms {
+  readonly known: Rect
+  readonly rooms: Rooms
+}
+
+/** Either the instances of a tile, or how far beyond the tile it must know more to be sure. */
+export type TileResult = { readonly block: Block } | { readonly needsReach: number }
+
+/** A planting made ready to grow any tile of it, in any order. */
+export interface PreparedPlanting {
+  /** Side of the square tiles it likes to be grown in, m; a power of two. */
+  readonly tileSide: number
+  /** Largest radius of room an instance can want, m. */
+  readonly largestRoom: number
+  /** How far beyond a tile rooms of earlier plantings are needed at first, m. */
+  readonly reach: number
+  /** Just so many instances are wanted over all tiles: the lowest keys stay. */
+  readonly exactCount: number | null
+  /** Grows one tile. `part` 0…1 grows only the lowest keys: a coarse look, a subset of the whole. */
+  grow(tile: Rect, earlier: KnownRooms | null, part: number): TileResult
+}
+
+export interface PrepareOptions {
+  /** For exact counts: how many octaves finer than estimated to look for candidates. */
+  readonly finer?: number
+}
+
+export interface PlantingKind {
+  readonly kind: string
+  readonly label: string
+  readonly help: string
+  readonly params: ParamSet
+  /** The pieces of its sentence before and after the habitat. */
+  howMany(values: Readonly<Record<string, ParamValue>>): Phrase
+  howItStands(values: Readonly<Record<string, ParamValue>>): Phrase
+  /** Whether its instances depend on the room that earlier plantings take. */
+  yieldsToEarlier(values: Readonly<Record<string, ParamValue>>): boolean
+  prepare(planting: Planting, context: GrowContext, options: PrepareOptions): PreparedPlanting
+}
+
+interface PlantingKindOf<S extends ParamSet> {
+  readonly kind: string
+  readonly label: string
+  readonly help: string
+  readonly params: S
+  howMany(values: ValuesOf<S>): Phrase
+  howItStands(values: ValuesOf<S>): Phrase
+  yieldsToEarlier(values: ValuesOf<S>): boolean
+  prepare(
+    planting: Planting,
+    values: ValuesOf<S>,
+    context: GrowContext,
+    options: PrepareOptions,
+  ): PreparedPlanting
+}
+
+/** Ties a descriptor to the types of its own parameters. */
+export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>): PlantingKind {
+  return {
+    ...descriptor,
+    howMany: (values) => descriptor.howMany(values as ValuesOf<S>),
+    howItStands: (values) => descriptor.howItStands(values as ValuesOf<S>),
+    yieldsToEarlier: (values) => descriptor.yieldsToEarlier(values as ValuesOf<S>),
+    prepare: (planting, context, options) =>
+      descriptor.prepare(planting, planting.params as ValuesOf<S>, context, options),
+  }
+}

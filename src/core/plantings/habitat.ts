@@ -1,0 +1,58 @@
+import { CONDITIONS } from '../conditions/index.ts'
+import type { Sites } from '../columns.ts'
+import { createSites, dropRefused } from '../columns.ts'
+import type { Rect, Terrain } from '../ground/terrain.ts'
+import { landGradients, landHeights } from '../ground/terrain.ts'
+import { hashText, mix } from '../math/random.ts'
+import type { ConditionUse } from '../meadow.ts'
+
+/** Lands sites on the ground and leaves those with a weight above 0 under all conditions. */
+export type Habitat = (sites: Sites) => void
+
+/** Prepares the conditions of a planting; all that are switched on must hold (weights multiply). */
+export function prepareHabitat(
+  uses: readonly ConditionUse[],
+  terrain: Terrain,
+  waterLevel: number,
+  seed: number,
+): Habitat {
+  const steps = uses
+    .filter((use) => use.on)
+    .map((use) => {
+      const kind = CONDITIONS.get(use.kind)
+      const context = { terrain, waterLevel, seed: mix(seed ^ hashText(use.id)) }
+      return { weigh: kind.prepare(use.params, context), needsGradient: kind.needsGradient === true }
+    })
+  return (sites) => {
+    landHeights(terrain, sites)
+    let haveGradient = false
+    for (const step of steps) {
+      if (sites.count === 0) return
+      if (step.needsGradient && !haveGradient) {
+        landGradients(terrain, sites)
+        haveGradient = true
+      }
+      step.weigh(sites)
+      dropRefused(sites)
+    }
+  }
+}
+
+const PROBES = 16384
+
+/** ∫ weight dA over the whole ground, m², by the R2 low-discrepancy sequence. */
+export function habitatArea(habitat: Habitat, bounds: Rect): number {
+  const sites = createSites(PROBES)
+  const width = bounds.x1 - bounds.x0
+  const depth = bounds.z1 - bounds.z0
+  for (let i = 0; i < PROBES; i++) {
+    sites.x[i] = bounds.x0 + ((0.5 + i * 0.7548776662466927) % 1) * width
+    sites.z[i] = bounds.z0 + ((0.5 + i * 0.5698402909980532) % 1) * depth
+    sites.weight[i] = 1
+  }
+  sites.count = PROBES
+  habitat(sites)
+  let sum = 0
+  for (let i = 0; i < sites.count; i++) sum += sites.weight[i]
+  return (sum / PROBES) * width * depth
+}
