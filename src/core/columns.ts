@@ -70,10 +70,10 @@ export function assetRuns(block: Block): AssetRun[] {
   return runs
 }
 
-/** The rows of a block whose key is at most `limit`, as a new block; the same one when all are. */
-export function keepLowKeys(block: Block, limit: number): Block {
+/** The rows of a block that `keep` names, as a new block; the same one when all are kept. */
+export function keepRows(block: Block, keep: (row: number) => boolean): Block {
   const rows: number[] = []
-  for (let i = 0; i < block.count; i++) if (block.key[i] <= limit) rows.push(i)
+  for (let i = 0; i < block.count; i++) if (keep(i)) rows.push(i)
   if (rows.length === block.count) return block
   const kept = blockOf(rows.length)
   for (let k = 0; k < rows.length; k++) copyRow(block, rows[k], kept, k)

@@ -1,0 +1,208 @@
+import { measureAsset } from '../core/asset/measure.ts'
+import type { Asset, Meadow, Planting } from '../core/meadow.ts'
+import { MEADOW_VERSION } from '../core/meadow.ts'
+import { hashBytes, heightsToBytes } from '../document/blobs.ts'
+import { newCondition, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
+import { buildAssetGlb } from '../formats/asset-build.ts'
+import type { Blobs } from '../formats/meadow-file.ts'
+import type { DemoAsset } from './assets/define.ts'
+import { DEMO_ASSETS } from './assets/index.ts'
+import { SALTINGS, saltingsHeights } from './saltings-terrain.ts'
+
+/** Makes the demo: *Gullhaven Saltings*, a made-up tidal marsh. The same bytes every time. */
+export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
+  const blobs: Blobs = new Map()
+  const keep = async (bytes: Uint8Array<ArrayBuffer>) => {
+    const hash = await hashBytes(bytes)
+    blobs.set(hash, bytes)
+    return hash
+  }
+  const heights = saltingsHeights()
+  let lowest = Infinity
+  let highest = -Infinity
+  for (const h of heights) {
+    lowest = Math.min(lowest, h)
+    highest = Math.max(highest, h)
+  }
+  const ground = await keep(heightsToBytes(heights))
+  const assets = await makeDemoAssets(keep)
+  const meadow: Meadow = {
+    version: MEADOW_VERSION,
+    id: 'gullhaven-saltings',
+    name: 'Gullhaven Saltings',
+    ground: {
+      kind: 'terrain',
+      name: 'Saltings',
+      blob: ground,
+      columns: SALTINGS.columns,
+      rows: SALTINGS.rows,
+      sizeX: SALTINGS.size,
+      sizeZ: SALTINGS.size,
+      lowest,
+      highest,
+      source: '',
+    },
+    water: { shown: true, level: 0 },
+    assets,
+    plantings: demoPlantings(),
+    views: [
+      { id: 'creek', name: 'Up the creek', position: [31, 3.1, 92], target: [-6, 0.2, 40] },
+      { id: 'knoll', name: 'From the pine knoll', position: [84, 15.5, -104], target: [6, -2, 20] },
+      { id: 'overview', name: 'Over the saltings', position: [-150, 74, 205], target: [8, -6, 6] },
+    ],
+  }
+  return { meadow, blobs }
+}
+
+/** The made-up assets with their full forms and stand-ins stored through `keep`. */
+export async function makeDemoAssets(keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Asset[]> {
+  const assets: Asset[] = []
+  for (const demo of DEMO_ASSETS) assets.push(await makeAsset(demo, keep))
+  return assets
+}
+
+async function makeAsset(demo: DemoAsset, keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Asset> {
+  const forms = ([0, 1, 2] as const).map((detail) => demo.build(detail))
+  const hashes: string[] = []
+  for (const parts of forms) hashes.push(await keep(buildAssetGlb(demo.name, parts)))
+  const measures = measureAsset(forms[0].map((part) => part.positions))
+  return {
+    id: demo.id,
+    name: demo.name,
+    category: demo.category,
+    tags: [...demo.tags],
+    licence: 'CC0, made with Wayward Meadow',
+    blob: hashes[0],
+    standIns: hashes.slice(1),
+    size: measures.size,
+    base: measures.base,
+    room: demo.room ?? measures.room,
+    triangles: forms.map((parts) => parts.reduce((sum, part) => sum + part.indices.length / 3, 0)),
+  }
+}
+
+const above = (from: number | null, to: number | null, soft: number) =>
+  newCondition('above-water', { above: { from, to }, soft }, `above-${from}-${to}`)
+const slope = (to: number) => newCondition('slope', { slope: { from: null, to }, soft: 5 }, `slope-${to}`)
+const patches = (size: number, coverage: number, contrast: number, shift: number) =>
+  newCondition('patchiness', { size, coverage, contrast, shift }, `patches-${size}`)
+
+function demoPlantings(): Planting[] {
+  const colour = (i: number) => PLANTING_COLOURS[i % PLANTING_COLOURS.length]
+  return [
+    newPlanting({
+      id: 'pines',
+      name: 'Pines on the knoll',
+      colour: colour(0),
+      seed: 4,
+      mix: [{ asset: 'wind-pine', share: 1 }],
+      habitat: [above(4.2, null, 0.6), slope(30), patches(46, 0.5, 0.8, 3)],
+      params: {
+        spacing: 6,
+        size: { from: 0.65, to: 1.25 },
+        turn: { from: -35, to: 35 },
+        lean: { from: 0, to: 5 },
+        follow: 0,
+      },
+    }),
+    newPlanting({
+      id: 'boulders',
+      name: 'Boulders and driftwood',
+      colour: colour(6),
+      seed: 12,
+      mix: [
+        { asset: 'boulder', share: 2 },
+        { asset: 'driftwood', share: 3 },
+      ],
+      habitat: [above(0.2, 2.2, 0.4), patches(30, 0.3, 0.9, 1)],
+      params: {
+        spacing: 5.5,
+        placing: 'random',
+        size: { from: 0.5, to: 1.5 },
+        sizeSpread: 'middle',
+        follow: 0.8,
+        lift: { from: -0.12, to: 0 },
+      },
+    }),
+    newPlanting({
+      id: 'shrubs',
+      name: 'Thorn shrubs',
+      colour: colour(1),
+      seed: 5,
+      mix: [{ asset: 'thorn-shrub', share: 1 }],
+      habitat: [above(2, 9, 0.5), slope(28), patches(26, 0.35, 0.9, 2)],
+      params: { spacing: 1.9, size: { from: 0.6, to: 1.5 }, follow: 0.4, lean: { from: 0, to: 8 } },
+    }),
+    newPlanting({
+      id: 'strandline',
+      name: 'Shingle and shells',
+      colour: colour(5),
+      seed: 6,
+      mix: [
+        { asset: 'shingle', share: 5 },
+        { asset: 'shell', share: 1 },
+      ],
+      habitat: [above(1.1, 3.4, 0.3), patches(34, 0.42, 0.7, 5)],
+      params: { spacing: 0.7, size: { from: 0.7, to: 1.4 }, follow: 1, lean: { from: 0, to: 0 } },
+    }),
+    newPlanting({
+      id: 'lavender',
+      name: 'Sea lavender and thrift',
+      colour: colour(2),
+      seed: 7,
+      mix: [
+        { asset: 'sea-lavender', share: 3 },
+        { asset: 'thrift', share: 2 },
+      ],
+      habitat: [above(0.5, 1.4, 0.15), slope(18), patches(9, 0.46, 0.75, 4)],
+      params: { spacing: 0.62, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 8 }, follow: 0.5 },
+    }),
+    newPlanting({
+      id: 'samphire',
+      name: 'Samphire on the mud',
+      colour: colour(4),
+      seed: 8,
+      mix: [{ asset: 'samphire', share: 1 }],
+      habitat: [above(0.05, 0.65, 0.15), patches(7, 0.5, 0.6, 6)],
+      params: { spacing: 0.5, size: { from: 0.7, to: 1.4 }, follow: 0.6 },
+    }),
+    newPlanting({
+      id: 'cordgrass',
+      name: 'Cordgrass along the creek',
+      colour: colour(3),
+      seed: 9,
+      mix: [
+        { asset: 'cordgrass', share: 6 },
+        { asset: 'reed', share: 1 },
+      ],
+      habitat: [above(-0.35, 0.5, 0.2), patches(12, 0.72, 0.5, 7)],
+      params: { spacing: 0.55, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 7 }, follow: 0.15, room: 0.6 },
+    }),
+    newPlanting({
+      id: 'marram',
+      name: 'Marram on the dunes',
+      colour: colour(7),
+      seed: 10,
+      mix: [{ asset: 'marram', share: 1 }],
+      habitat: [above(1.5, null, 0.5), slope(38), patches(11, 0.78, 0.35, 8)],
+      params: {
+        spacing: 0.8,
+        size: { from: 0.65, to: 1.3 },
+        lean: { from: 4, to: 16 },
+        leanTo: 'wind',
+        wind: 80,
+        follow: 0.25,
+        room: 0.7,
+      },
+    }),
+    newPlanting({
+      id: 'saltgrass',
+      name: 'Saltmarsh grass',
+      colour: colour(0),
+      seed: 11,
+      mix: [{ asset: 'saltgrass', share: 1 }],
+      habitat: [above(0.35, 2.2, 0.2), slope(30), patches(16, 0.85, 0.4, 9)],
+      params: { spacing: 0.6, size: { from: 0.7, to: 1.5 }, lean: { from: 0, to: 9 }, follow: 0.6, room: 0.5 },
+    }),
+  ]
+}

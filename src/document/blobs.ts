@@ -1,0 +1,34 @@
+import type { BlobHash, Meadow } from '../core/meadow.ts'
+
+/** The name of a blob: hex SHA-256 of its bytes. */
+export async function hashBytes(bytes: Uint8Array<ArrayBuffer>): Promise<BlobHash> {
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
+  return Array.from(digest, (byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
+/** All blobs that a document stands on, each once. */
+export function blobsOf(meadow: Meadow): BlobHash[] {
+  return [
+    ...new Set([meadow.ground.blob, ...meadow.assets.flatMap((asset) => [asset.blob, ...asset.standIns])]),
+  ]
+}
+
+/** Where blobs are read from; null when one is missing. */
+export type ReadBlob = (hash: BlobHash) => Promise<Uint8Array<ArrayBuffer> | null>
+
+/** Heights as a blob: little-endian Float32, row by row. */
+export function heightsToBytes(heights: Float32Array): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(4 * heights.length)
+  const view = new DataView(bytes.buffer)
+  for (let i = 0; i < heights.length; i++) view.setFloat32(4 * i, heights[i], true)
+  return bytes
+}
+
+/** The inverse of {@link heightsToBytes}; throws RangeError when the length is no multiple of 4. */
+export function bytesToHeights(bytes: Uint8Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
+  if (bytes.length % 4 !== 0) throw new RangeError(`bytesToHeights: ${bytes.length} bytes are not whole heights`)
+  const heights = new Float32Array(bytes.length / 4)
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  for (let i = 0; i < heights.length; i++) heights[i] = view.getFloat32(4 * i, true)
+  return heights
+}

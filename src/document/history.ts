@@ -1,0 +1,63 @@
+import type { Patch } from 'immer'
+import { applyPatches, enablePatches, produceWithPatches } from 'immer'
+import type { Meadow } from '../core/meadow.ts'
+
+enablePatches()
+
+/** One named step that can be taken back. */
+interface Step {
+  readonly name: string
+  readonly patches: Patch[]
+  readonly inverse: Patch[]
+  /** Edits with the same gesture are one step. */
+  readonly gesture: string | null
+}
+
+/** A document with its past and future; plain data, replaced on every edit. */
+export interface History {
+  readonly meadow: Meadow
+  readonly past: readonly Step[]
+  readonly future: readonly Step[]
+}
+
+export function startHistory(meadow: Meadow): History {
+  return { meadow, past: [], future: [] }
+}
+
+/**
+ * Makes an edit. With a `gesture` (one drag of one control) it joins the step before when that came
+ * from the same gesture. An edit that changes nothing leaves no step.
+ */
+export function edit(
+  history: History,
+  name: string,
+  recipe: (draft: Meadow) => void,
+  gesture: string | null = null,
+): History {
+  const [meadow, patches, inverse] = produceWithPatches(history.meadow, recipe)
+  if (patches.length === 0) return history
+  const last = history.past.at(-1)
+  if (gesture !== null && last?.gesture === gesture) {
+    const joined = { name, gesture, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
+    return { meadow, past: [...history.past.slice(0, -1), joined], future: [] }
+  }
+  return { meadow, past: [...history.past, { name, patches, inverse, gesture }], future: [] }
+}
+
+/** Takes the last step back; the same history when there is none. */
+export function undo(history: History): History {
+  const step = history.past.at(-1)
+  if (!step) return history
+  return {
+    meadow: applyPatches(history.meadow, step.inverse),
+    past: history.past.slice(0, -1),
+    future: [{ ...step, gesture: null }, ...history.future],
+  }
+}
+
+/** Takes the next step again; the same history when there is none. */
+export function redo(history: History): History {
+  const [step, ...future] = history.future
+  if (!step) return history
+  return { meadow: applyPatches(history.meadow, step.patches), past: [...history.past, step], future }
+}

@@ -1,0 +1,192 @@
+import * as yup from 'yup'
+import { CONDITIONS } from '../core/conditions/index.ts'
+import { MAX_SAMPLES } from '../core/ground/terrain.ts'
+import type { Param, ParamSet, Span } from '../core/kinds.ts'
+import type { Meadow } from '../core/meadow.ts'
+import { MEADOW_VERSION } from '../core/meadow.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
+
+/** Validation of the document: every way in passes through here. The kinds' own parameters say the limits. */
+
+const MAX_PLANTINGS = 500
+const MAX_ASSETS = 2000
+
+const text = (max: number) => yup.string().strict().defined().max(max)
+const real = () => yup.number().strict().required()
+const whole = () => real().integer()
+
+function spanSchema(param: Extract<Param, { type: 'span' }>): yup.Schema<Span> {
+  const end = () => {
+    const bounded = yup.number().strict().min(param.min).max(param.max).defined()
+    return param.open ? bounded.nullable() : bounded
+  }
+  return yup
+    .object({ from: end(), to: end() })
+    .noUnknown()
+    .strict()
+    .required() as unknown as yup.Schema<Span>
+}
+
+const PARAM_SCHEMAS: { [T in Param['type']]: (param: Extract<Param, { type: T }>) => yup.Schema } = {
+  number: (param) => real().min(param.min).max(param.max),
+  span: spanSchema,
+  choice: (param) => yup.string().strict().required().oneOf(param.options.map((option) => option.value)),
+  flag: () => yup.boolean().strict().required(),
+  seed: () => whole().min(0).max(4294967295),
+}
+
+/** The schema of one parameter. */
+export function paramSchema(param: Param): yup.Schema {
+  return (PARAM_SCHEMAS[param.type] as (p: Param) => yup.Schema)(param)
+}
+
+/** The schema of a whole parameter set; unknown names are refused. */
+export function paramsSchema(params: ParamSet): yup.Schema {
+  return yup
+    .object(Object.fromEntries(Object.entries(params).map(([key, param]) => [key, paramSchema(param)])))
+    .noUnknown()
+    .strict()
+    .required()
+}
+
+const hash = () => yup.string().strict().required().matches(/^[0-9a-f]{64}$/, '${path} is not the name of a blob')
+const vector = () => yup.array().of(real()).length(3).required()
+
+const conditionSchema = yup.lazy((value: unknown) => {
+  const kind = (value as { kind?: unknown } | null)?.kind
+  const known = typeof kind === 'string' && CONDITIONS.has(kind)
+  return yup
+    .object({
+      id: text(100).required(),
+      kind: yup
+        .string()
+        .strict()
+        .required()
+        .oneOf(CONDITIONS.all.map((c) => c.kind)),
+      on: yup.boolean().strict().required(),
+      params: known ? paramsSchema(CONDITIONS.get(kind).params) : yup.object().required(),
+    })
+    .noUnknown()
+    .strict()
+})
+
+const plantingSchema = yup.lazy((value: unknown) => {
+  const kind = (value as { kind?: unknown } | null)?.kind
+  const known = typeof kind === 'string' && PLANTINGS.has(kind)
+  return yup
+    .object({
+      id: text(100).required(),
+      kind: yup
+        .string()
+        .strict()
+        .required()
+        .oneOf(PLANTINGS.all.map((p) => p.kind)),
+      name: text(200),
+      colour: yup
+        .string()
+        .strict()
+        .required()
+        .matches(/^#[0-9a-f]{6}$/),
+      visible: yup.boolean().strict().required(),
+      locked: yup.boolean().strict().required(),
+      seed: whole().min(0).max(4294967295),
+      mix: yup
+        .array()
+        .of(
+          yup
+            .object({ asset: text(100).required(), share: real().min(0).max(1e6) })
+            .noUnknown()
+            .strict(),
+        )
+        .max(64)
+        .required(),
+      habitat: yup.array().of(conditionSchema).max(64).required(),
+      params: known ? paramsSchema(PLANTINGS.get(kind).params) : yup.object().required(),
+    })
+    .noUnknown()
+    .strict()
+})
+
+const assetSchema = yup
+  .object({
+    id: text(100).required(),
+    name: text(200),
+    category: text(100),
+    tags: yup.array().of(text(100)).max(50).required(),
+    licence: text(500),
+    blob: hash(),
+    standIns: yup.array().of(hash()).max(4).required(),
+    size: vector(),
+    base: yup.array().of(real()).max(24).required(),
+    room: real().min(0).max(10000),
+    triangles: yup.array().of(whole().min(0)).max(5).required(),
+  })
+  .noUnknown()
+  .strict()
+
+const groundSchema = yup
+  .object({
+    kind: yup.string().strict().required().oneOf(['terrain']),
+    name: text(200),
+    blob: hash(),
+    columns: whole().min(2).max(MAX_SAMPLES),
+    rows: whole().min(2).max(MAX_SAMPLES),
+    sizeX: real().moreThan(0).max(1e6),
+    sizeZ: real().moreThan(0).max(1e6),
+    lowest: real(),
+    highest: real(),
+    source: text(500),
+  })
+  .noUnknown()
+  .strict()
+  .required()
+
+const meadowSchema = yup
+  .object({
+    version: yup.number().required().oneOf([MEADOW_VERSION]),
+    id: text(100).required(),
+    name: text(200),
+    ground: groundSchema,
+    water: yup
+      .object({ shown: yup.boolean().strict().required(), level: real().min(-12000).max(12000) })
+      .noUnknown()
+      .strict()
+      .required(),
+    assets: yup.array().of(assetSchema).max(MAX_ASSETS).required(),
+    plantings: yup.array().of(plantingSchema).max(MAX_PLANTINGS).required(),
+    views: yup
+      .array()
+      .of(
+        yup
+          .object({ id: text(100).required(), name: text(200), position: vector(), target: vector() })
+          .noUnknown()
+          .strict(),
+      )
+      .max(200)
+      .required(),
+  })
+  .noUnknown()
+  .strict()
+
+/** The document, or one sentence that says what in it is wrong. */
+export type Checked = { readonly meadow: Meadow } | { readonly problem: string }
+
+/** Checks a value of the current version from an untrusted source. */
+export function checkMeadow(value: unknown): Checked {
+  try {
+    const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
+    const doubled = [meadow.assets, meadow.plantings, meadow.views]
+      .map((list: readonly { id: string }[]) => firstDouble(list.map((entry) => entry.id)))
+      .find((id) => id !== undefined)
+    if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }
+    return { meadow }
+  } catch (error) {
+    if (error instanceof yup.ValidationError) return { problem: error.message }
+    throw error
+  }
+}
+
+function firstDouble(ids: readonly string[]): string | undefined {
+  const seen = new Set<string>()
+  return ids.find((id) => seen.size === seen.add(id).size)
+}

@@ -1,0 +1,26 @@
+import type { Pool, WorkerPort } from './pool.ts'
+import { createPool } from './pool.ts'
+import type { FromWorker } from './protocol.ts'
+
+const MOST_WORKERS = 8
+/** A tile takes milliseconds, a large file some seconds between two signs of life. */
+const SILENCE = 60000
+
+function spawn(): WorkerPort {
+  const worker = new Worker(new URL('./browser-worker.ts', import.meta.url), { type: 'module', name: 'meadow' })
+  return {
+    post: (message, transfer) => worker.postMessage(message, transfer),
+    onMessage: (listener) => worker.addEventListener('message', (event: MessageEvent<FromWorker>) => listener(event.data)),
+    onFailure: (listener) => {
+      worker.addEventListener('error', (event) => listener(event.error ?? event.message))
+      worker.addEventListener('messageerror', () => listener(new Error('a message could not be read')))
+    },
+    terminate: () => worker.terminate(),
+  }
+}
+
+/** A pool of web workers, one per core but the one that draws; two at least, so that files do not hold up growing. */
+export function createBrowserPool(): Pool {
+  const cores = navigator.hardwareConcurrency || 2
+  return createPool({ size: Math.max(2, Math.min(MOST_WORKERS, cores - 1)), spawn, silence: SILENCE })
+}

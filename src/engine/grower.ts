@@ -1,0 +1,330 @@
+import type { Block } from '../core/columns.ts'
+import { blockOf } from '../core/columns.ts'
+import type { TileAddress } from '../core/grow.ts'
+import { tileRect, tilesOver } from '../core/grow.ts'
+import type { Rect } from '../core/ground/terrain.ts'
+import type { Meadow, Planting } from '../core/meadow.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
+import { sentenceOf } from '../document/problem.ts'
+import { hashString, hashWords } from './content-hash.ts'
+import { lowestKeys } from './exact-count.ts'
+import { GROW_TILE, PREPARE } from './grow-refs.ts'
+import type { Pool } from './pool.ts'
+import { CancelledError } from './pool.ts'
+import type { GrowSetup, PackedRooms, PreparedFacts } from './protocol.ts'
+
+/** A tile as it stands: the block that is shown, and the name of all it depended on. */
+interface GrownTile {
+  readonly rect: Rect
+  /** Names inputs; two tiles of the same name hold the same instances. */
+  readonly name: string
+  /** Everything that grew, before an exact count took its share. */
+  readonly grown: Block
+  readonly shown: Block
+}
+
+/** What is known of one planting in the picture. */
+export interface PlantingState {
+  readonly phase: 'growing' | 'ready' | 'failed'
+  readonly count: number
+  readonly done: number
+  readonly total: number
+  /** Why it failed, or what to know of its result. */
+  readonly sentence: string | null
+}
+
+export interface GrowerEvents {
+  /** A tile has a new block; null when the tile is gone. Tile names are unique within a planting. */
+  onTile(planting: string, tile: string, block: Block | null, rect: Rect): void
+  onState(planting: string, state: PlantingState): void
+  /** A planting is gone with all its tiles. */
+  onGone(planting: string): void
+  /** All is grown; ms since it was asked for, and how many tiles had to be grown. */
+  onDone(milliseconds: number, tiles: number): void
+}
+
+interface Row {
+  facts: PreparedFacts | null
+  setupKey: string
+  tiles: Map<string, GrownTile>
+}
+
+export interface Grower {
+  /** Grows what has changed; calls off what an earlier call had not finished. */
+  grow(meadow: Meadow, focus: readonly [number, number]): Promise<void>
+  /** Calls off the current growing; what is shown stays. */
+  cancel(): void
+  /** The shown blocks of a planting. */
+  blocksOf(planting: string): Block[]
+}
+
+/** Above this many expected instances a coarse look comes first. */
+const COARSE_ABOVE = 150000
+const COARSE_AIM = 24000
+/** Longest stretch of work on the calling thread before others get a turn, ms. */
+const TURN = 8
+const FINEST = 3
+
+/** Keeps the instances of a meadow up to date, tile by tile. */
+export function createGrower(pool: Pool, events: GrowerEvents, now: () => number): Grower {
+  const rows = new Map<string, Row>()
+  let current = new AbortController()
+
+  async function grow(meadow: Meadow, focus: readonly [number, number]): Promise<void> {
+    current.abort()
+    const run = new AbortController()
+    current = run
+    const started = now()
+    const pace = pacer(now)
+    let grownTiles = 0
+    for (const id of [...rows.keys()]) {
+      if (meadow.plantings.some((planting) => planting.id === id)) continue
+      rows.delete(id)
+      events.onGone(id)
+    }
+    try {
+      const earlier: { row: Row; largestRoom: number }[] = []
+      for (const planting of meadow.plantings) {
+        const row = rows.get(planting.id) ?? { facts: null, setupKey: '', tiles: new Map() }
+        rows.set(planting.id, row)
+        try {
+          grownTiles += await growPlanting(meadow, planting, row, earlier, focus, run.signal, pace)
+        } catch (error) {
+          if (error instanceof CancelledError) throw error
+          events.onState(planting.id, {
+            ...stateOf(row, 'failed'),
+            sentence: sentenceOf(error, `Growing “${planting.name}”`),
+          })
+        }
+        if (row.facts && row.facts.largestRoom > 0) earlier.push({ row, largestRoom: row.facts.largestRoom })
+      }
+      events.onDone(now() - started, grownTiles)
+    } catch (error) {
+      if (!(error instanceof CancelledError)) throw error
+    }
+  }
+
+  async function growPlanting(
+    meadow: Meadow,
+    planting: Planting,
+    row: Row,
+    earlier: readonly { row: Row; largestRoom: number }[],
+    focus: readonly [number, number],
+    signal: AbortSignal,
+    pace: () => Promise<void>,
+  ): Promise<number> {
+    for (let finer = 0; ; finer++) {
+      const setup = setupOf(meadow, planting, finer)
+      const facts =
+        row.facts && row.setupKey === setup.key ? row.facts : await pool.run(PREPARE, setup, { signal, urgent: true })
+      row.facts = facts
+      row.setupKey = setup.key
+      const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier : []
+      const grown = await growTiles(meadow, planting, row, facts, setup, neighbours, focus, signal, pace)
+      const { exactCount } = facts
+      if (exactCount === null) {
+        events.onState(planting.id, stateOf(row, 'ready'))
+        return grown
+      }
+      const total = sum([...row.tiles.values()].map((tile) => tile.grown.count))
+      if (total < exactCount && finer < FINEST && total > 0) continue
+      await trim(planting.id, row, exactCount, pace)
+      const short =
+        total < exactCount
+          ? `Only ${total.toLocaleString('en')} of ${exactCount.toLocaleString('en')} find a place; loosen a condition or give less room.`
+          : null
+      events.onState(planting.id, { ...stateOf(row, 'ready'), sentence: short })
+      return grown
+    }
+  }
+
+  async function growTiles(
+    meadow: Meadow,
+    planting: Planting,
+    row: Row,
+    facts: PreparedFacts,
+    setup: GrowSetup,
+    earlier: readonly { row: Row; largestRoom: number }[],
+    focus: readonly [number, number],
+    signal: AbortSignal,
+    pace: () => Promise<void>,
+  ): Promise<number> {
+    const { ground } = meadow
+    const bounds = { x0: -ground.sizeX / 2, z0: -ground.sizeZ / 2, x1: ground.sizeX / 2, z1: ground.sizeZ / 2 }
+    const addresses = tilesOver(bounds, facts.tileSide)
+    const wanted = new Set(addresses.map((address) => tileName(facts.tileSide, address)))
+    const work: { key: string; name: string; rect: Rect; rooms: PackedRooms | null }[] = []
+    for (const address of nearestFirst(addresses, facts.tileSide, focus)) {
+      await pace()
+      if (signal.aborted) throw new CancelledError()
+      const rect = tileRect(facts.tileSide, address)
+      const rooms = earlier.length > 0 ? packRooms(rect, facts.reach, earlier) : null
+      const name = setup.key + (rooms ? hashWords(new Uint32Array(rooms.columns.buffer)) : '')
+      const key = tileName(facts.tileSide, address)
+      if (row.tiles.get(key)?.name !== name) work.push({ key, name, rect, rooms })
+    }
+    const drop = () => {
+      for (const [key, tile] of row.tiles) {
+        if (wanted.has(key)) continue
+        row.tiles.delete(key)
+        events.onTile(planting.id, key, null, tile.rect)
+      }
+    }
+    if (work.length === 0) {
+      drop()
+      return 0
+    }
+    const show = facts.exactCount === null
+    let done = 0
+    const report = () =>
+      events.onState(planting.id, { ...stateOf(row, 'growing'), done, total: work.length })
+    report()
+
+    const growOne = async (item: (typeof work)[number], part: number) => {
+      let rooms = item.rooms
+      for (;;) {
+        const output = await pool.run(GROW_TILE, { setup, tile: item.rect, earlier: rooms, part }, { signal })
+        if (signal.aborted) throw new CancelledError()
+        if (!('needsReach' in output)) return blockOf(output.count, output.buffer)
+        rooms = packRooms(item.rect, output.needsReach, earlier)
+      }
+    }
+    const place = (item: (typeof work)[number], block: Block, name: string) => {
+      row.tiles.set(item.key, { rect: item.rect, name, grown: block, shown: block })
+      if (show) events.onTile(planting.id, item.key, block, item.rect)
+    }
+
+    const expected = (facts.tileSide * facts.tileSide * work.length * densityOf(row, facts)) | 0
+    if (show && expected > COARSE_ABOVE) {
+      const part = COARSE_AIM / expected
+      await Promise.all(
+        work.map(async (item) => {
+          place(item, await growOne(item, part), 'coarse')
+          await pace()
+        }),
+      )
+      drop()
+      report()
+    }
+    await Promise.all(
+      work.map(async (item) => {
+        place(item, await growOne(item, 1), item.name)
+        done++
+        if (done % 8 === 0) report()
+        await pace()
+      }),
+    )
+    drop()
+    return work.length
+  }
+
+  async function trim(planting: string, row: Row, count: number, pace: () => Promise<void>): Promise<void> {
+    const tiles = [...row.tiles]
+    const kept = await lowestKeys(
+      tiles.map(([, tile]) => tile.grown),
+      count,
+      pace,
+    )
+    tiles.forEach(([key, tile], i) => {
+      row.tiles.set(key, { ...tile, shown: kept[i] })
+      events.onTile(planting, key, kept[i], tile.rect)
+    })
+  }
+
+  return {
+    grow,
+    cancel() {
+      current.abort()
+    },
+    blocksOf: (planting) => [...(rows.get(planting)?.tiles.values() ?? [])].map((tile) => tile.shown),
+  }
+}
+
+function setupOf(meadow: Meadow, planting: Planting, finer: number): GrowSetup {
+  // Name, colour, eye and lock do not change what grows.
+  const grown = { ...planting, name: '', colour: '', visible: true, locked: false }
+  const used = new Set(planting.mix.map((entry) => entry.asset))
+  const facts = meadow.assets.map((asset) => (used.has(asset.id) ? [asset.id, asset.room, asset.base] : 0))
+  const { blob, sizeX, sizeZ } = meadow.ground
+  const terrain = terrainName(meadow)
+  const key = hashString(JSON.stringify([grown, facts, blob, sizeX, sizeZ, meadow.water.level, finer]))
+  return { key, planting: grown, assets: meadow.assets, terrain, waterLevel: meadow.water.level, finer }
+}
+
+/** The name under which workers know the terrain of a meadow. */
+export function terrainName({ ground }: Meadow): string {
+  return `${ground.blob}/${ground.sizeX}/${ground.sizeZ}`
+}
+
+function tileName(side: number, { i, j }: TileAddress): string {
+  return `${side}:${i}:${j}`
+}
+
+function sum(values: readonly number[]): number {
+  return values.reduce((total, value) => total + value, 0)
+}
+
+function stateOf(row: Row, phase: PlantingState['phase']): PlantingState {
+  return {
+    phase,
+    count: sum([...row.tiles.values()].map((tile) => tile.shown.count)),
+    done: 0,
+    total: 0,
+    sentence: null,
+  }
+}
+
+/** Instances per square metre to expect, from the planting's own tile size rule. */
+function densityOf(row: Row, facts: PreparedFacts): number {
+  const tiles = [...row.tiles.values()]
+  const area = sum(tiles.map(({ rect }) => (rect.x1 - rect.x0) * (rect.z1 - rect.z0)))
+  if (area > 0) return (2 * sum(tiles.map((tile) => tile.grown.count))) / area
+  return 6000 / (facts.tileSide * facts.tileSide)
+}
+
+function nearestFirst(tiles: TileAddress[], side: number, [x, z]: readonly [number, number]): TileAddress[] {
+  const distance = ({ i, j }: TileAddress) => ((i + 0.5) * side - x) ** 2 + ((j + 0.5) * side - z) ** 2
+  return tiles.sort((a, b) => distance(a) - distance(b))
+}
+
+/** The rooms of earlier plantings that reach into a tile widened by `reach`, with what is thereby known. */
+function packRooms(
+  rect: Rect,
+  reach: number,
+  earlier: readonly { row: Row; largestRoom: number }[],
+): PackedRooms {
+  const known = { x0: rect.x0 - reach, z0: rect.z0 - reach, x1: rect.x1 + reach, z1: rect.z1 + reach }
+  const x: number[] = []
+  const z: number[] = []
+  const radius: number[] = []
+  for (const { row, largestRoom } of earlier) {
+    const x0 = known.x0 - largestRoom
+    const x1 = known.x1 + largestRoom
+    const z0 = known.z0 - largestRoom
+    const z1 = known.z1 + largestRoom
+    for (const tile of row.tiles.values()) {
+      if (tile.rect.x0 > x1 || tile.rect.x1 < x0 || tile.rect.z0 > z1 || tile.rect.z1 < z0) continue
+      const { position, room, count } = tile.shown
+      for (let i = 0; i < count; i++) {
+        if (!(room[i] > 0)) continue
+        const px = position[3 * i]
+        const pz = position[3 * i + 2]
+        if (px < x0 || px > x1 || pz < z0 || pz > z1) continue
+        x.push(px)
+        z.push(pz)
+        radius.push(room[i])
+      }
+    }
+  }
+  return { known, columns: Float32Array.from([...x, ...z, ...radius]) }
+}
+
+/** Gives other work a turn when the current stretch has become long. */
+function pacer(now: () => number): () => Promise<void> {
+  let since = now()
+  return async () => {
+    if (now() - since < TURN) return
+    await new Promise((resolve) => setTimeout(resolve, 0))
+    since = now()
+  }
+}

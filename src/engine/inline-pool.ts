@@ -1,0 +1,30 @@
+import { ALL_TASKS } from './all-tasks.ts'
+import type { Pool } from './pool.ts'
+import { createPool } from './pool.ts'
+import type { FromWorker } from './protocol.ts'
+import { createWorkerCore } from './worker-core.ts'
+
+/** A pool whose workers run on the calling thread, for Node and for tests; messages are cloned all the same. */
+export function createInlinePool(size = 1): Pool {
+  return createPool({
+    size,
+    silence: 600000,
+    spawn: () => {
+      let listener: (message: FromWorker) => void = () => undefined
+      const handle = createWorkerCore(ALL_TASKS, (message, transfer) => {
+        const copy = structuredClone(message, { transfer })
+        queueMicrotask(() => listener(copy))
+      })
+      return {
+        post: (message, transfer) => void handle(structuredClone(message, { transfer })),
+        onMessage: (wanted) => {
+          listener = wanted
+        },
+        onFailure: () => undefined,
+        terminate: () => {
+          listener = () => undefined
+        },
+      }
+    },
+  })
+}

@@ -1,0 +1,63 @@
+import type { AssetMeasures } from '../core/asset/measure.ts'
+import type { ParamValue } from '../core/kinds.ts'
+import type { Meadow } from '../core/meadow.ts'
+import type { Repair } from '../formats/asset-import.ts'
+import type { HeightGrid } from '../formats/height-grid.ts'
+import { taskRef } from './tasks.ts'
+
+type Bytes = Uint8Array<ArrayBuffer>
+
+export interface FileInput {
+  readonly name: string
+  readonly bytes: Bytes
+}
+
+export interface ReadAssetInput extends FileInput {
+  /** Null takes the reader's own guess. */
+  readonly repair: Repair | null
+}
+
+export interface ReadAssetOutput {
+  readonly repair: Repair
+  readonly rawSize: [number, number, number]
+  readonly notes: readonly string[]
+  readonly glb: Bytes
+  readonly standIns: readonly { readonly glb: Bytes; readonly triangles: number }[]
+  readonly measures: AssetMeasures
+  readonly triangles: number
+}
+
+export interface HandoffTaskInput {
+  readonly form: string
+  readonly values: Readonly<Record<string, ParamValue>>
+  readonly meadow: Meadow
+  /** Blocks as count and buffer. */
+  readonly plantings: readonly { readonly id: string; readonly blocks: readonly { count: number; buffer: ArrayBuffer }[] }[]
+  readonly assets: readonly (readonly [string, Bytes])[]
+  readonly heights: Float32Array<ArrayBuffer>
+}
+
+export interface PackedMeadow {
+  readonly meadow: Meadow
+  readonly blobs: readonly (readonly [string, Bytes])[]
+}
+
+/** Counts over equal classes of a value on the ground. */
+export interface Histogram {
+  readonly low: number
+  readonly high: number
+  readonly counts: readonly number[]
+}
+
+export interface GroundFacts {
+  readonly heights: Histogram
+  readonly slopes: Histogram
+}
+
+export const READ_HEIGHTS = taskRef<FileInput, HeightGrid & { readonly filled: Float32Array<ArrayBuffer> }>('read-heights')
+export const READ_ASSET = taskRef<ReadAssetInput, ReadAssetOutput>('read-asset')
+export const HANDOFF = taskRef<HandoffTaskInput, readonly Bytes[]>('handoff')
+export const MAKE_DEMO = taskRef<null, PackedMeadow>('make-demo')
+export const PACK_MEADOW = taskRef<PackedMeadow, Bytes>('pack-meadow')
+export const UNPACK_MEADOW = taskRef<FileInput, PackedMeadow>('unpack-meadow')
+export const GROUND_FACTS = taskRef<string, GroundFacts>('ground-facts')

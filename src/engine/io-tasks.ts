@@ -1,0 +1,144 @@
+import { blockOf, createSites } from '../core/columns.ts'
+import type { Terrain } from '../core/ground/terrain.ts'
+import { landGradients, landHeights } from '../core/ground/terrain.ts'
+import { atan, DEGREE } from '../core/math/portable.ts'
+import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
+import { fillMissing } from '../formats/height-grid.ts'
+import { readHeights } from '../formats/heights.ts'
+import { readMeadowFile, writeMeadowFile } from '../formats/meadow-file.ts'
+import {
+  GROUND_FACTS,
+  HANDOFF,
+  MAKE_DEMO,
+  PACK_MEADOW,
+  READ_ASSET,
+  READ_HEIGHTS,
+  UNPACK_MEADOW,
+} from './io-refs.ts'
+import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput } from './io-refs.ts'
+import { defineTask } from './tasks.ts'
+
+const buffers = (bytes: readonly Uint8Array<ArrayBuffer>[]) => [...new Set(bytes.map((piece) => piece.buffer))]
+
+const readHeightsTask = defineTask({
+  name: READ_HEIGHTS.name,
+  run({ name, bytes }: FileInput) {
+    const grid = readHeights(bytes, name)
+    const filled = fillMissing(grid)
+    return { output: { ...grid, filled }, transfer: buffers([new Uint8Array(grid.values.buffer), new Uint8Array(filled.buffer)]) }
+  },
+})
+
+const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
+  name: READ_ASSET.name,
+  async run({ name, bytes, repair }, { progress }) {
+    // Only this task needs the model libraries: they are loaded when it is first wanted.
+    const [{ readModel, repairModel }, { makeStandIns }] = await Promise.all([
+      import('../formats/asset-import.ts'),
+      import('../formats/stand-ins.ts'),
+    ])
+    progress(0.1, 'Reading the model')
+    const model = await readModel(bytes, name)
+    const chosen = repair ?? model.guess
+    progress(0.4, 'Repairing the model')
+    const { glb, measures, triangles } = await repairModel(model, chosen, name.replace(/\.[^.]+$/, ''))
+    progress(0.7, 'Making lighter forms')
+    const standIns = await makeStandIns(glb, triangles)
+    return {
+      output: { repair: chosen, rawSize: model.rawSize, notes: model.notes, glb, standIns, measures, triangles },
+      transfer: buffers([glb, ...standIns.map((form) => form.glb)]),
+    }
+  },
+})
+
+const handoffTask = defineTask({
+  name: HANDOFF.name,
+  run({ form, values, meadow, plantings, assets, heights }: HandoffTaskInput, { progress }) {
+    const pieces = HANDOFF_FORMS.get(form).write(
+      {
+        meadow,
+        plantings: plantings.map(({ id, blocks }) => ({ id, blocks: blocks.map((b) => blockOf(b.count, b.buffer)) })),
+        assets: new Map(assets),
+        heights,
+      },
+      values,
+      progress,
+    )
+    return { output: pieces, transfer: buffers(pieces) }
+  },
+})
+
+const makeDemoTask = defineTask<null, PackedMeadow>({
+  name: MAKE_DEMO.name,
+  async run() {
+    const { makeDemo } = await import('../demo/demo-meadow.ts')
+    const { meadow, blobs } = await makeDemo()
+    return { output: { meadow, blobs: [...blobs] }, transfer: buffers([...blobs.values()]) }
+  },
+})
+
+const packTask = defineTask({
+  name: PACK_MEADOW.name,
+  run({ meadow, blobs }: PackedMeadow) {
+    const bytes = writeMeadowFile(meadow, new Map(blobs))
+    return { output: bytes, transfer: [bytes.buffer] }
+  },
+})
+
+const unpackTask = defineTask<FileInput, PackedMeadow>({
+  name: UNPACK_MEADOW.name,
+  async run({ name, bytes }) {
+    const { meadow, blobs } = await readMeadowFile(bytes, name)
+    return { output: { meadow, blobs: [...blobs] }, transfer: buffers([...blobs.values()]) }
+  },
+})
+
+const BINS = 48
+const SIDE = 192
+
+/** Counts a column into equal classes between its ends. */
+function histogram(values: Float64Array, low: number, high: number): Histogram {
+  const counts = new Array<number>(BINS).fill(0)
+  const per = high > low ? BINS / (high - low) : 0
+  for (const value of values) counts[Math.max(0, Math.min(BINS - 1, Math.floor((value - low) * per)))]++
+  return { low, high, counts }
+}
+
+/** Height and slope distributions over a regular lattice of sites, area-true. */
+export function groundFacts(terrain: Terrain): GroundFacts {
+  const sites = createSites(SIDE * SIDE)
+  sites.count = SIDE * SIDE
+  for (let i = 0; i < sites.count; i++) {
+    sites.x[i] = terrain.bounds.x0 + (((i % SIDE) + 0.5) / SIDE) * terrain.sizeX
+    sites.z[i] = terrain.bounds.z0 + ((Math.floor(i / SIDE) + 0.5) / SIDE) * terrain.sizeZ
+  }
+  landHeights(terrain, sites)
+  landGradients(terrain, sites)
+  const slopes = new Float64Array(sites.count)
+  let steepest = 0
+  for (let i = 0; i < sites.count; i++) {
+    const gx = sites.gradientX[i]
+    const gz = sites.gradientZ[i]
+    slopes[i] = atan(Math.sqrt(gx * gx + gz * gz)) / DEGREE
+    steepest = Math.max(steepest, slopes[i])
+  }
+  return {
+    heights: histogram(sites.y.subarray(0, sites.count), terrain.lowest, terrain.highest),
+    slopes: histogram(slopes, 0, Math.max(steepest, 1)),
+  }
+}
+
+const groundFactsTask = defineTask({
+  name: GROUND_FACTS.name,
+  run: (name: string, { terrain }) => ({ output: groundFacts(terrain(name)), transfer: [] }),
+})
+
+export const IO_TASKS = [
+  groundFactsTask,
+  handoffTask,
+  makeDemoTask,
+  packTask,
+  readAssetTask,
+  readHeightsTask,
+  unpackTask,
+]

@@ -1,0 +1,207 @@
+import { ProblemError } from '../document/problem.ts'
+import type { FromWorker, SharedTerrain, ToWorker } from './protocol.ts'
+import type { TaskRef } from './tasks.ts'
+
+/** One worker, whatever it is made of. */
+export interface WorkerPort {
+  post(message: ToWorker, transfer: ArrayBuffer[]): void
+  onMessage(listener: (message: FromWorker) => void): void
+  onFailure(listener: (cause: unknown) => void): void
+  terminate(): void
+}
+
+export interface RunOptions {
+  readonly signal?: AbortSignal
+  readonly onProgress?: (share: number, note: string) => void
+  /** Goes before work that is merely queued. */
+  readonly urgent?: boolean
+}
+
+/** The error of work that was called off. */
+export class CancelledError extends Error {
+  constructor() {
+    super('cancelled')
+    this.name = 'CancelledError'
+  }
+}
+
+export interface Pool {
+  readonly size: number
+  run<I, O>(task: TaskRef<I, O>, input: I, options?: RunOptions): Promise<O>
+  /** Hands a terrain to all workers, those that replace a dead one included. */
+  share(terrain: SharedTerrain): void
+  forget(name: string): void
+  /** How many workers have died and were replaced. */
+  replaced(): number
+  close(): void
+}
+
+interface Job {
+  readonly id: number
+  readonly task: string
+  readonly input: unknown
+  readonly options: RunOptions
+  attempts: number
+  resolve(output: unknown): void
+  reject(error: Error): void
+}
+
+interface Seat {
+  port: WorkerPort
+  job: Job | null
+  timer: ReturnType<typeof setTimeout> | null
+}
+
+export interface PoolOptions {
+  readonly size: number
+  readonly spawn: () => WorkerPort
+  /** A worker that gives no sign for so long while it has work is taken for dead, ms. */
+  readonly silence?: number
+}
+
+const TRIES = 2
+
+/**
+ * A pool that gives each worker one job at a time. A worker that dies, or falls silent, is
+ * replaced; its job is tried once more by another and then fails with a sentence. Jobs that are
+ * called off before they start never start; a running one is left to finish and its result dropped.
+ */
+export function createPool({ size, spawn, silence = 20000 }: PoolOptions): Pool {
+  const queue: Job[] = []
+  const terrains = new Map<string, SharedTerrain>()
+  let nextId = 1
+  let replacements = 0
+  let closed = false
+
+  const seats: Seat[] = Array.from({ length: size }, () => {
+    const seat: Seat = { port: spawn(), job: null, timer: null }
+    attach(seat)
+    return seat
+  })
+
+  function attach(seat: Seat): void {
+    const { port } = seat
+    port.onMessage((message) => {
+      if (seat.port === port) receive(seat, message)
+    })
+    port.onFailure((cause) => {
+      if (seat.port === port) bury(seat, cause)
+    })
+    for (const terrain of terrains.values()) port.post({ type: 'terrain', terrain }, [])
+  }
+
+  function watch(seat: Seat): void {
+    if (seat.timer) clearTimeout(seat.timer)
+    seat.timer = seat.job ? setTimeout(() => bury(seat, new Error('no sign of life')), silence) : null
+  }
+
+  function bury(seat: Seat, cause: unknown): void {
+    if (closed) return
+    const { job } = seat
+    seat.port.terminate()
+    seat.job = null
+    watch(seat)
+    replacements++
+    seat.port = spawn()
+    attach(seat)
+    if (job) {
+      job.attempts++
+      if (job.attempts < TRIES) queue.unshift(job)
+      else
+        job.reject(
+          new ProblemError(
+            'A background worker stopped twice on the same piece of work; nothing else was lost. Change the setting back, or reload the page.',
+            cause,
+          ),
+        )
+    }
+    next()
+  }
+
+  function receive(seat: Seat, message: FromWorker): void {
+    const { job } = seat
+    if (!job || job.id !== message.id) return
+    if (message.type === 'progress') {
+      watch(seat)
+      job.options.onProgress?.(message.share, message.note)
+      return
+    }
+    seat.job = null
+    watch(seat)
+    if (message.type === 'done') job.resolve(message.output)
+    else job.reject(new ProblemError(message.sentence))
+    next()
+  }
+
+  function next(): void {
+    for (const seat of seats) {
+      if (seat.job || closed) continue
+      const job = queue.shift()
+      if (!job) return
+      seat.job = job
+      // Inputs are copied, never handed over: a job whose worker dies must be able to start again.
+      seat.port.post({ type: 'run', id: job.id, task: job.task, input: job.input }, [])
+      watch(seat)
+    }
+  }
+
+  // One listener a signal, however many jobs hang on it.
+  const bySignal = new WeakMap<AbortSignal, Set<Job>>()
+  function callOffWith(signal: AbortSignal, job: Job): void {
+    const jobs = bySignal.get(signal)
+    if (jobs) {
+      jobs.add(job)
+      return
+    }
+    const started = new Set([job])
+    bySignal.set(signal, started)
+    signal.addEventListener('abort', () => {
+      for (const called of started) {
+        const at = queue.indexOf(called)
+        if (at >= 0) queue.splice(at, 1)
+        called.reject(new CancelledError())
+      }
+    })
+  }
+
+  return {
+    size,
+    run<I, O>(task: TaskRef<I, O>, input: I, options: RunOptions = {}) {
+      return new Promise<O>((resolve, reject) => {
+        const job: Job = {
+          id: nextId++,
+          task: task.name,
+          input,
+          options,
+          attempts: 0,
+          resolve: resolve as (output: unknown) => void,
+          reject,
+        }
+        const { signal } = options
+        if (signal?.aborted || closed) return reject(new CancelledError())
+        if (signal) callOffWith(signal, job)
+        if (options.urgent) queue.unshift(job)
+        else queue.push(job)
+        next()
+      })
+    },
+    share(terrain) {
+      terrains.set(terrain.name, terrain)
+      for (const seat of seats) seat.port.post({ type: 'terrain', terrain }, [])
+    },
+    forget(name) {
+      terrains.delete(name)
+      for (const seat of seats) seat.port.post({ type: 'forget', name }, [])
+    },
+    replaced: () => replacements,
+    close() {
+      closed = true
+      for (const job of queue.splice(0)) job.reject(new CancelledError())
+      for (const seat of seats) {
+        if (seat.timer) clearTimeout(seat.timer)
+        seat.job?.reject(new CancelledError())
+        seat.port.terminate()
+      }
+    },
+  }
+}

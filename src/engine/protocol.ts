@@ -1,0 +1,59 @@
+import type { Asset, Planting } from '../core/meadow.ts'
+import type { Rect } from '../core/ground/terrain.ts'
+
+/** What the threads say to each other: one union each way, an id on every request. */
+
+/** A planting with all that its growing depends on, save its earlier neighbours. */
+export interface GrowSetup {
+  /** Names the content of this setup; a worker prepares each once. */
+  readonly key: string
+  readonly planting: Planting
+  readonly assets: readonly Asset[]
+  readonly terrain: string
+  readonly waterLevel: number
+  readonly finer: number
+}
+
+export interface PreparedFacts {
+  readonly tileSide: number
+  readonly reach: number
+  readonly largestRoom: number
+  readonly exactCount: number | null
+}
+
+/** Rooms of earlier plantings as they travel: x, z, radius columns in one buffer. */
+export interface PackedRooms {
+  readonly known: Rect
+  readonly columns: Float32Array<ArrayBuffer>
+}
+
+export interface GrowTileInput {
+  readonly setup: GrowSetup
+  readonly tile: Rect
+  readonly earlier: PackedRooms | null
+  readonly part: number
+}
+
+export type GrowTileOutput =
+  | { readonly count: number; readonly buffer: ArrayBuffer }
+  | { readonly needsReach: number }
+
+/** Heights handed to a worker once, under the name that setups use. */
+export interface SharedTerrain {
+  readonly name: string
+  readonly heights: Float32Array<ArrayBuffer>
+  readonly columns: number
+  readonly rows: number
+  readonly sizeX: number
+  readonly sizeZ: number
+}
+
+export type ToWorker =
+  | { readonly type: 'terrain'; readonly terrain: SharedTerrain }
+  | { readonly type: 'forget'; readonly name: string }
+  | { readonly type: 'run'; readonly id: number; readonly task: string; readonly input: unknown }
+
+export type FromWorker =
+  | { readonly type: 'done'; readonly id: number; readonly output: unknown }
+  | { readonly type: 'failed'; readonly id: number; readonly sentence: string }
+  | { readonly type: 'progress'; readonly id: number; readonly share: number; readonly note: string }

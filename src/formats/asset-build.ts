@@ -1,0 +1,46 @@
+import { concatBytes, joinGlb } from './glb.ts'
+import { addColumn, addMesh, addTo, FLOAT, startGlb, UNSIGNED_BYTE, UNSIGNED_INT } from './glb-builder.ts'
+
+/** A vertex-coloured part of an asset made by code. */
+export interface BuiltPart {
+  readonly name: string
+  /** x y z, m. */
+  readonly positions: Float32Array<ArrayBuffer>
+  readonly normals: Float32Array<ArrayBuffer>
+  /** Linear r g b a, 0…255. */
+  readonly colours: Uint8Array<ArrayBuffer>
+  readonly indices: Uint32Array<ArrayBuffer>
+  readonly roughness: number
+  readonly doubleSided: boolean
+}
+
+/** Writes parts as a GLB: one node, one mesh, a primitive per part. */
+export function buildAssetGlb(name: string, parts: readonly BuiltPart[]): Uint8Array<ArrayBuffer> {
+  const b = startGlb()
+  const primitives = parts.map((part) => ({
+    attributes: {
+      POSITION: addColumn(b, part.positions, { componentType: FLOAT, type: 'VEC3', use: 'vertices', bounds: true }),
+      NORMAL: addColumn(b, part.normals, { componentType: FLOAT, type: 'VEC3', use: 'vertices' }),
+      COLOR_0: addColumn(b, part.colours, {
+        componentType: UNSIGNED_BYTE,
+        type: 'VEC4',
+        use: 'vertices',
+        normalized: true,
+      }),
+    },
+    indices: addColumn(b, part.indices, { componentType: UNSIGNED_INT, type: 'SCALAR', use: 'indices' }),
+    material: addTo(b, 'materials', {
+      name: part.name,
+      pbrMetallicRoughness: { metallicFactor: 0, roughnessFactor: part.roughness },
+      ...(part.doubleSided ? { doubleSided: true } : {}),
+    }),
+  }))
+  const mesh = addMesh(b, { name, primitives })
+  const node = addTo(b, 'nodes', { name, mesh })
+  b.json.scenes = [{ nodes: [node] }]
+  b.json.scene = 0
+  b.json.buffers = [{ byteLength: b.binLength }]
+  const pieces = joinGlb([new TextEncoder().encode(JSON.stringify(b.json))], b.bin)
+  if (!pieces) throw new RangeError('buildAssetGlb: over 4 GiB')
+  return concatBytes(pieces)
+}

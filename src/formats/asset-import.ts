@@ -1,0 +1,368 @@
+import type { Document, Mesh, Node, Primitive } from '@gltf-transform/core'
+import { Accessor, WebIO } from '@gltf-transform/core'
+import {
+  EXTTextureWebP,
+  KHRMaterialsAnisotropy,
+  KHRMaterialsClearcoat,
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsIOR,
+  KHRMaterialsSheen,
+  KHRMaterialsSpecular,
+  KHRMaterialsTransmission,
+  KHRMaterialsUnlit,
+  KHRMaterialsVolume,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+} from '@gltf-transform/extensions'
+import { measureAsset } from '../core/asset/measure.ts'
+import type { AssetMeasures } from '../core/asset/measure.ts'
+import { ProblemError } from '../document/problem.ts'
+import { splitGlb } from './glb.ts'
+import type { GltfJson } from './glb.ts'
+
+/** Model files brought to a sane state: metres, Y up, pivot and base where they are wanted. */
+export interface Repair {
+  readonly up: 'x' | 'y' | 'z'
+  /** Factor from the file's unit to metres. */
+  readonly scale: number
+  readonly pivot: 'base' | 'middle' | 'keep'
+}
+
+export const NO_REPAIR: Repair = { up: 'y', scale: 1, pivot: 'keep' }
+
+export interface ReadModel {
+  readonly document: Document
+  /** Size as the file has it, file units, its own axes. */
+  readonly rawSize: [number, number, number]
+  readonly triangles: number
+  /** What the reader left out or mended, in words. */
+  readonly notes: readonly string[]
+  /** What is likely wanted. */
+  readonly guess: Repair
+}
+
+const EXTENSIONS = [
+  EXTTextureWebP,
+  KHRMaterialsAnisotropy,
+  KHRMaterialsClearcoat,
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsIOR,
+  KHRMaterialsSheen,
+  KHRMaterialsSpecular,
+  KHRMaterialsTransmission,
+  KHRMaterialsUnlit,
+  KHRMaterialsVolume,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+]
+
+export const MODEL_EXTENSIONS = ['.glb', '.gltf']
+const MAX_BYTES = 256 * 1024 * 1024
+const MAX_TRIANGLES = 2_000_000
+
+const io = () => new WebIO().registerExtensions(EXTENSIONS)
+
+/** Reads a GLB or a self-contained glTF. Throws ProblemError with one sentence. */
+export async function readModel(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<ReadModel> {
+  if (bytes.length === 0) throw new ProblemError(`“${name}” is empty (0 bytes); copy it again.`)
+  if (bytes.length > MAX_BYTES)
+    throw new ProblemError(`“${name}” is larger than ${MAX_BYTES / 1048576} MB, the most that a model can have.`)
+  const json = jsonOf(bytes, name)
+  refuseOutside(json, name)
+  refuseExtensions(json, name)
+  const document = await (async () => {
+    try {
+      return json.glb ? await io().readBinary(bytes) : await io().readJSON({ json: json.json as never, resources: {} })
+    } catch (error) {
+      throw new ProblemError(`“${name}” is damaged: a part of its model cannot be read; export it again.`, error)
+    }
+  })()
+  return inspect(document, name)
+}
+
+function jsonOf(bytes: Uint8Array<ArrayBuffer>, name: string): { json: GltfJson; glb: boolean } {
+  if (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46) {
+    const glb = splitGlb(bytes)
+    if (!glb) throw new ProblemError(`“${name}” is a damaged or cut-short GLB; export or copy it again.`)
+    return { json: glb.json, glb: true }
+  }
+  try {
+    const json = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as GltfJson
+    if (json?.asset?.version?.startsWith('2')) return { json, glb: false }
+  } catch {
+    // Falls through to the sentence below.
+  }
+  throw new ProblemError(`“${name}” is not a GLB or glTF 2.0 model; export it as GLB.`)
+}
+
+function refuseOutside({ json }: { json: GltfJson }, name: string): void {
+  for (const part of [...(json.buffers ?? []), ...(json.images ?? [])])
+    if (part.uri !== undefined && !part.uri.startsWith('data:'))
+      throw new ProblemError(
+        `“${name}” needs the file “${part.uri.slice(0, 80)}” beside it; export it as one GLB with everything inside.`,
+      )
+}
+
+function refuseExtensions({ json }: { json: GltfJson }, name: string): void {
+  const known = new Set<string>(EXTENSIONS.map((extension) => extension.EXTENSION_NAME))
+  const foreign = (json.extensionsRequired ?? []).find((extension) => !known.has(extension))
+  if (foreign)
+    throw new ProblemError(
+      `“${name}” cannot be read without ${foreign}, which is not supported; export it without that (no compression).`,
+    )
+}
+
+/** All triangle primitives below the scene, with their world matrices. */
+function* placed(document: Document): Generator<{ primitive: Primitive; matrix: number[]; mesh: Mesh }> {
+  const scene = document.getRoot().getDefaultScene() ?? document.getRoot().listScenes()[0]
+  const nodes: Node[] = []
+  scene?.traverse((node) => nodes.push(node))
+  for (const node of nodes) {
+    const mesh = node.getMesh()
+    if (!mesh) continue
+    for (const primitive of mesh.listPrimitives())
+      if (primitive.getMode() === 4) yield { primitive, matrix: node.getWorldMatrix(), mesh }
+  }
+}
+
+function inspect(document: Document, name: string): ReadModel {
+  const notes: string[] = []
+  const root = document.getRoot()
+  if (root.listSkins().length) notes.push('Its bones are left out; it stands as it was modelled.')
+  if (root.listAnimations().length) notes.push('Its animations are left out.')
+  const low = [Infinity, Infinity, Infinity]
+  const high = [-Infinity, -Infinity, -Infinity]
+  let triangles = 0
+  const point = [0, 0, 0]
+  let skipped = false
+  for (const mesh of root.listMeshes())
+    for (const primitive of mesh.listPrimitives()) if (primitive.getMode() !== 4) skipped = true
+  if (skipped) notes.push('Its lines, points and triangle strips are left out.')
+  for (const { primitive, matrix } of placed(document)) {
+    const position = primitive.getAttribute('POSITION')
+    if (!position) continue
+    triangles += Math.floor((primitive.getIndices()?.getCount() ?? position.getCount()) / 3)
+    for (let i = 0; i < position.getCount(); i++) {
+      position.getElement(i, point)
+      for (let c = 0; c < 3; c++) {
+        const v = matrix[c] * point[0] + matrix[4 + c] * point[1] + matrix[8 + c] * point[2] + matrix[12 + c]
+        if (!Number.isFinite(v) || Math.abs(v) > 1e7)
+          throw new ProblemError(`“${name}” has a corner at no possible place (${v}); repair and export it again.`)
+        if (v < low[c]) low[c] = v
+        if (v > high[c]) high[c] = v
+      }
+    }
+  }
+  if (triangles === 0) throw new ProblemError(`“${name}” has no triangles to show; export the model as a mesh.`)
+  if (triangles > MAX_TRIANGLES)
+    throw new ProblemError(
+      `“${name}” has ${triangles.toLocaleString('en')} triangles; at most ${MAX_TRIANGLES.toLocaleString('en')} can be held, so lighten it first.`,
+    )
+  const rawSize: [number, number, number] = [high[0] - low[0], high[1] - low[1], high[2] - low[2]]
+  return { document, rawSize, triangles, notes, guess: { up: 'y', scale: guessScale(Math.max(...rawSize)), pivot: 'base' } }
+}
+
+/** Plants and stones are centimetres to tens of metres: a larger model is likely in cm or mm. */
+function guessScale(largest: number): number {
+  if (largest > 1000) return 0.001
+  if (largest > 60) return 0.01
+  return 1
+}
+
+export interface RepairedAsset {
+  readonly glb: Uint8Array<ArrayBuffer>
+  readonly measures: AssetMeasures
+  readonly triangles: number
+}
+
+/** A primitive of the result: plain columns, repaired, world placed. */
+interface FlatPart {
+  readonly primitive: Primitive
+  readonly positions: Float32Array<ArrayBuffer>
+}
+
+/** Repairs a model in place and writes it as a GLB with one node, everything baked into it. */
+export async function repairModel({ document }: ReadModel, repair: Repair, name: string): Promise<RepairedAsset> {
+  const parts: FlatPart[] = []
+  const root = document.getRoot()
+  const buffer = root.listBuffers()[0] ?? document.createBuffer()
+  let triangles = 0
+  for (const { primitive, matrix } of [...placed(document)]) {
+    if (!primitive.getAttribute('POSITION')) continue
+    const part = bake(document, primitive, matrix, repair)
+    triangles += Math.floor((part.primitive.getIndices()?.getCount() ?? part.positions.length / 3) / 3)
+    parts.push(part)
+  }
+  settlePivot(parts, repair.pivot)
+  for (const part of parts)
+    part.primitive.setAttribute(
+      'POSITION',
+      document.createAccessor().setType('VEC3').setArray(part.positions).setBuffer(buffer),
+    )
+  replaceScene(document, parts, name)
+  const measures = measureAsset(parts.map((part) => part.positions))
+  const glb = (await io().writeBinary(document)) as Uint8Array<ArrayBuffer>
+  return { glb, measures, triangles }
+}
+
+const UP_AXES: Record<Repair['up'], (v: number[]) => number[]> = {
+  y: (v) => v,
+  z: ([x, y, z]) => [x, z, -y],
+  x: ([x, y, z]) => [-y, x, z],
+}
+
+function bake(document: Document, source: Primitive, m: number[], { up, scale }: Repair): FlatPart {
+  const buffer = document.getRoot().listBuffers()[0]
+  const primitive = source.clone()
+  for (const target of primitive.listTargets()) primitive.removeTarget(target)
+  for (const semantic of primitive.listSemantics())
+    if (/^(JOINTS|WEIGHTS)_/.test(semantic)) primitive.setAttribute(semantic, null)
+  const turnUp = UP_AXES[up]
+  const position = source.getAttribute('POSITION') as Accessor
+  const count = position.getCount()
+  const positions = new Float32Array(3 * count)
+  const v = [0, 0, 0]
+  for (let i = 0; i < count; i++) {
+    position.getElement(i, v)
+    const world = [0, 1, 2].map((c) => m[c] * v[0] + m[4 + c] * v[1] + m[8 + c] * v[2] + m[12 + c])
+    positions.set(
+      turnUp(world).map((value) => value * scale),
+      3 * i,
+    )
+  }
+  const determinant =
+    m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5])
+  const indices = indicesOf(source, count, determinant < 0)
+  primitive.setIndices(document.createAccessor().setType('SCALAR').setArray(indices).setBuffer(buffer))
+  const cofactor = cofactors(m)
+  const normal = source.getAttribute('NORMAL')
+  const normals = normal
+    ? directions(normal, (n) => turnUp(multiply3(cofactor, n)))
+    : smoothNormals(positions, indices)
+  primitive.setAttribute('NORMAL', document.createAccessor().setType('VEC3').setArray(normals).setBuffer(buffer))
+  const tangent = source.getAttribute('TANGENT')
+  if (tangent) {
+    const tangents = directions(tangent, (t) => turnUp(multiply3([m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]], t)))
+    primitive.setAttribute('TANGENT', document.createAccessor().setType('VEC4').setArray(tangents).setBuffer(buffer))
+  }
+  return { primitive, positions }
+}
+
+function indicesOf(source: Primitive, count: number, flipped: boolean): Uint32Array<ArrayBuffer> {
+  const given = source.getIndices()
+  const length = given ? given.getCount() - (given.getCount() % 3) : count - (count % 3)
+  const indices = new Uint32Array(length)
+  for (let i = 0; i < length; i++) indices[i] = given ? given.getScalar(i) : i
+  if (flipped)
+    for (let i = 0; i < length; i += 3) {
+      const a = indices[i]
+      indices[i] = indices[i + 1]
+      indices[i + 1] = a
+    }
+  return indices
+}
+
+/** Cofactor matrix of the upper 3 × 3, column by column: what normals are turned by. */
+function cofactors(m: number[]): number[] {
+  const sign =
+    m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5]) < 0
+      ? -1
+      : 1
+  return [
+    m[5] * m[10] - m[6] * m[9],
+    m[6] * m[8] - m[4] * m[10],
+    m[4] * m[9] - m[5] * m[8],
+    m[2] * m[9] - m[1] * m[10],
+    m[0] * m[10] - m[2] * m[8],
+    m[1] * m[8] - m[0] * m[9],
+    m[1] * m[6] - m[2] * m[5],
+    m[2] * m[4] - m[0] * m[6],
+    m[0] * m[5] - m[1] * m[4],
+  ].map((value) => value * sign)
+}
+
+function multiply3(m: number[], v: number[]): number[] {
+  return [0, 1, 2].map((c) => m[c] * v[0] + m[3 + c] * v[1] + m[6 + c] * v[2])
+}
+
+/** Turns unit vectors and makes them unit again; a null vector becomes up. Keeps a fourth component. */
+function directions(accessor: Accessor, turn: (v: number[]) => number[]): Float32Array<ArrayBuffer> {
+  const width = accessor.getElementSize()
+  const out = new Float32Array(width * accessor.getCount())
+  const v: number[] = []
+  for (let i = 0; i < accessor.getCount(); i++) {
+    accessor.getElement(i, v)
+    const t = turn(v.slice(0, 3))
+    const length = Math.hypot(t[0], t[1], t[2])
+    const unit = length > 1e-20 ? t.map((c) => c / length) : [0, 1, 0]
+    out.set(unit, width * i)
+    if (width === 4) out[4 * i + 3] = v[3] < 0 ? -1 : 1
+  }
+  return out
+}
+
+/** Area-weighted vertex normals. */
+export function smoothNormals(
+  positions: Float32Array,
+  indices: Uint32Array,
+): Float32Array<ArrayBuffer> {
+  const normals = new Float32Array(positions.length)
+  for (let t = 0; t < indices.length; t += 3) {
+    const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]]
+    const e = [0, 1, 2].map((k) => positions[b + k] - positions[a + k])
+    const f = [0, 1, 2].map((k) => positions[c + k] - positions[a + k])
+    const n = [e[1] * f[2] - e[2] * f[1], e[2] * f[0] - e[0] * f[2], e[0] * f[1] - e[1] * f[0]]
+    for (const at of [a, b, c]) for (let k = 0; k < 3; k++) normals[at + k] += n[k]
+  }
+  for (let i = 0; i < normals.length; i += 3) {
+    const length = Math.hypot(normals[i], normals[i + 1], normals[i + 2])
+    if (length > 1e-20) for (let k = 0; k < 3; k++) normals[i + k] /= length
+    else normals[i + 1] = 1
+  }
+  return normals
+}
+
+function settlePivot(parts: readonly FlatPart[], pivot: Repair['pivot']): void {
+  if (pivot === 'keep') return
+  const low = [Infinity, Infinity, Infinity]
+  const high = [-Infinity, -Infinity, -Infinity]
+  for (const { positions } of parts)
+    for (let i = 0; i < positions.length; i++) {
+      if (positions[i] < low[i % 3]) low[i % 3] = positions[i]
+      if (positions[i] > high[i % 3]) high[i % 3] = positions[i]
+    }
+  const shift = [
+    (low[0] + high[0]) / 2,
+    pivot === 'base' ? low[1] : (low[1] + high[1]) / 2,
+    (low[2] + high[2]) / 2,
+  ]
+  for (const { positions } of parts) for (let i = 0; i < positions.length; i++) positions[i] -= shift[i % 3]
+}
+
+/** Leaves one scene with one node and mesh made of the parts, and drops what nobody refers to. */
+function replaceScene(document: Document, parts: readonly FlatPart[], name: string): void {
+  const root = document.getRoot()
+  for (const animation of root.listAnimations()) animation.dispose()
+  for (const skin of root.listSkins()) skin.dispose()
+  for (const camera of root.listCameras()) camera.dispose()
+  for (const node of root.listNodes()) node.dispose()
+  for (const scene of root.listScenes()) scene.dispose()
+  for (const mesh of root.listMeshes()) mesh.dispose()
+  const mesh = document.createMesh(name)
+  for (const { primitive } of parts) mesh.addPrimitive(primitive)
+  const node = document.createNode(name).setMesh(mesh)
+  root.setDefaultScene(document.createScene().addChild(node))
+  const unused = <T extends { listParents(): { propertyType: string }[]; dispose(): void }>(list: T[]) => {
+    for (const entry of list) if (entry.listParents().every((parent) => parent.propertyType === 'Root')) entry.dispose()
+  }
+  // Primitives of the old meshes still hold accessors; they are no longer below any mesh.
+  for (const accessor of root.listAccessors())
+    for (const parent of accessor.listParents())
+      if (parent.propertyType === 'Primitive' && parent.listParents().length === 0) parent.dispose()
+  unused(root.listMaterials().filter((material) => material.listParents().every((p) => p.propertyType === 'Root' || (p.propertyType === 'Primitive' && p.listParents().length === 0))))
+  unused(root.listAccessors())
+  unused(root.listTextures())
+  const buffers = root.listBuffers()
+  for (const accessor of root.listAccessors()) accessor.setBuffer(buffers[0])
+  for (const buffer of buffers.slice(1)) buffer.dispose()
+}

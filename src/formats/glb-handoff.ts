@@ -1,0 +1,203 @@
+import type { Block } from '../core/columns.ts'
+import { createTerrain } from '../core/ground/terrain.ts'
+import { flag } from '../core/kinds.ts'
+import { ProblemError } from '../document/problem.ts'
+import type { GltfPrimitive } from './glb.ts'
+import { joinGlb } from './glb.ts'
+import type { GlbBuilder } from './glb-builder.ts'
+import { addColumn, addMesh, addTo, FLOAT, mergeAsset, startGlb, useExtensions } from './glb-builder.ts'
+import { addTerrain, addWater } from './glb-ground.ts'
+import type { HandoffInput, Report } from './handoff.ts'
+import { countOf, defineHandoff, digits, textPieces } from './handoff.ts'
+
+const PARAMS = {
+  terrain: flag(true, { label: 'With the ground', help: 'The terrain goes along as a mesh, at most 1024 × 1024 quads.' }),
+  water: flag(true, { label: 'With the water', help: 'The water goes along as a see-through surface.' }),
+}
+
+const GROUND_BYTES = 30_000_000
+
+/** The instances of one asset within one planting, as columns of their own. */
+interface Gathered {
+  readonly planting: string
+  readonly asset: number
+  readonly position: Float32Array<ArrayBuffer>
+  readonly rotation: Float32Array<ArrayBuffer>
+  readonly scale: Float32Array<ArrayBuffer>
+}
+
+function gather(input: HandoffInput): Gathered[] {
+  const all: Gathered[] = []
+  for (const { id, blocks } of input.plantings) {
+    const counts = new Map<number, number>()
+    for (const b of blocks) for (let i = 0; i < b.count; i++) counts.set(b.asset[i], (counts.get(b.asset[i]) ?? 0) + 1)
+    const name = input.meadow.plantings.find((planting) => planting.id === id)?.name ?? id
+    for (const [asset, count] of [...counts].sort((a, b) => a[0] - b[0])) {
+      const position = new Float32Array(3 * count)
+      const rotation = new Float32Array(4 * count)
+      const scale = new Float32Array(3 * count)
+      fill(blocks, asset, position, rotation, scale)
+      all.push({ planting: name, asset, position, rotation, scale })
+    }
+  }
+  return all
+}
+
+function fill(
+  blocks: readonly Block[],
+  asset: number,
+  position: Float32Array,
+  rotation: Float32Array,
+  scale: Float32Array,
+): void {
+  let k = 0
+  for (const b of blocks)
+    for (let i = 0; i < b.count; i++) {
+      if (b.asset[i] !== asset) continue
+      for (let c = 0; c < 3; c++) {
+        position[3 * k + c] = b.position[3 * i + c]
+        scale[3 * k + c] = b.scale[3 * i + c]
+      }
+      // Unit to the last place of Float32, as readers expect.
+      const length = Math.hypot(b.rotation[4 * i], b.rotation[4 * i + 1], b.rotation[4 * i + 2], b.rotation[4 * i + 3])
+      for (let c = 0; c < 4; c++) rotation[4 * k + c] = b.rotation[4 * i + c] / length
+      k++
+    }
+}
+
+interface Started {
+  readonly builder: GlbBuilder
+  readonly roots: number[]
+  readonly gathered: Gathered[]
+  /** Mesh of each asset in use. */
+  readonly meshes: Map<number, number>
+}
+
+function start(input: HandoffInput, values: { terrain: boolean; water: boolean }, report: Report): Started {
+  const builder = startGlb()
+  const roots: number[] = []
+  const { meadow } = input
+  const { ground, water } = meadow
+  const terrain = createTerrain(input.heights, ground.columns, ground.rows, ground.sizeX, ground.sizeZ)
+  report(0.02, 'Writing the ground')
+  if (values.terrain) roots.push(addTerrain(builder, terrain, water.level, ground.name || 'Ground'))
+  if (values.water && water.shown) roots.push(addWater(builder, terrain, water.level))
+  report(0.1, 'Gathering the instances')
+  const gathered = gather(input)
+  const meshes = new Map<number, number>()
+  for (const { asset } of gathered) {
+    if (meshes.has(asset)) continue
+    const { id, name } = meadow.assets[asset]
+    const glb = input.assets.get(id)
+    if (!glb) throw new ProblemError(`The asset “${name}” is missing from the store; bring it in again before handing off.`)
+    meshes.set(asset, mergeAsset(builder, glb)[0])
+  }
+  return { builder, roots, gathered, meshes }
+}
+
+function finish(
+  { json, bin, binLength }: GlbBuilder,
+  json1: Uint8Array<ArrayBuffer>[] | null,
+): Uint8Array<ArrayBuffer>[] {
+  json.buffers = [{ byteLength: binLength }]
+  const pieces = joinGlb(json1 ?? [new TextEncoder().encode(JSON.stringify(json))], bin)
+  if (!pieces) throw new ProblemError('The file would be larger than the 4 GiB a GLB can hold; hand off fewer plantings at a time.')
+  return pieces
+}
+
+export const glbInstanced = defineHandoff({
+  kind: 'glb-instanced',
+  label: 'GLB with instancing',
+  help: 'Small and fast: each asset once, with a list of places (EXT_mesh_gpu_instancing).',
+  extension: 'glb',
+  mime: 'model/gltf-binary',
+  params: PARAMS,
+  estimate: (instances, assetBytes, values) => 2000 + 40 * instances + assetBytes + (values.terrain ? GROUND_BYTES : 0),
+  write(input, values, report) {
+    const { builder, roots, gathered, meshes } = start(input, values, report)
+    const partMeshes = new Map<number, number[]>()
+    gathered.forEach(({ planting, asset, position, rotation, scale }, i) => {
+      report(0.2 + (0.7 * i) / gathered.length, `Writing ${planting}`)
+      const whole = builder.json.meshes?.[meshes.get(asset) as number]
+      if (!whole) return
+      const parts = partMeshes.get(asset) ?? partsOf(builder, meshes.get(asset) as number, whole.primitives)
+      partMeshes.set(asset, parts)
+      const attributes = {
+        TRANSLATION: addColumn(builder, position, { componentType: FLOAT, type: 'VEC3' }),
+        ROTATION: addColumn(builder, rotation, { componentType: FLOAT, type: 'VEC4' }),
+        SCALE: addColumn(builder, scale, { componentType: FLOAT, type: 'VEC3' }),
+      }
+      const name = `${planting}: ${input.meadow.assets[asset].name}`
+      for (const mesh of parts)
+        roots.push(addTo(builder, 'nodes', { name, mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }))
+    })
+    if (gathered.length > 0) useExtensions(builder, ['EXT_mesh_gpu_instancing'], ['EXT_mesh_gpu_instancing'])
+    builder.json.scenes = [{ name: input.meadow.name, nodes: roots }]
+    builder.json.scene = 0
+    return finish(builder, null)
+  },
+})
+
+/** One mesh per primitive, the first reusing the whole; a node per part carries the same instances. */
+function partsOf(builder: GlbBuilder, mesh: number, primitives: readonly GltfPrimitive[]): number[] {
+  if (primitives.length === 1) return [mesh]
+  const meshes = builder.json.meshes ?? []
+  const { name } = meshes[mesh]
+  const parts = primitives.slice(1).map((primitive, i) => addMesh(builder, { name: `${name} ${i + 2}`, primitives: [primitive] }))
+  meshes[mesh] = { name, primitives: [primitives[0]] }
+  return [mesh, ...parts]
+}
+
+export const glbNodes = defineHandoff({
+  kind: 'glb-nodes',
+  label: 'GLB with plain nodes',
+  help: 'One node an instance, for readers that know no instancing; large and slower to open.',
+  extension: 'glb',
+  mime: 'model/gltf-binary',
+  params: PARAMS,
+  estimate: (instances, assetBytes, values) => 2000 + 190 * instances + assetBytes + (values.terrain ? GROUND_BYTES : 0),
+  write(input, values, report) {
+    const { builder, roots, gathered, meshes } = start(input, values, report)
+    const { json } = builder
+    const total = Math.max(1, countOf(input))
+    // Nodes are written as text piece by piece: a million of them are never objects at once.
+    const nodes = textPieces()
+    const fixed = json.nodes ?? []
+    nodes.add(fixed.map((node) => JSON.stringify(node)).join(','))
+    let next = fixed.length
+    let done = 0
+    for (const { planting, asset, position, rotation, scale } of gathered) {
+      const mesh = meshes.get(asset)
+      const count = position.length / 3
+      const first = next
+      for (let i = 0; i < count; i++) {
+        const list = (column: Float32Array, width: number) => {
+          let text = digits(column[width * i])
+          for (let c = 1; c < width; c++) text += ',' + digits(column[width * i + c])
+          return text
+        }
+        nodes.add(
+          `${next > 0 ? ',' : ''}{"mesh":${mesh},"translation":[${list(position, 3)}],"rotation":[${list(rotation, 4)}],"scale":[${list(scale, 3)}]}`,
+        )
+        next++
+        if (++done % 20000 === 0)
+          report(0.2 + (0.75 * done) / total, `Writing instance ${done.toLocaleString('en')} of ${total.toLocaleString('en')}`)
+      }
+      const name = JSON.stringify(`${planting}: ${input.meadow.assets[asset].name}`)
+      nodes.add(`,{"name":${name},"children":[`)
+      for (let i = 0; i < count; i++) nodes.add(i > 0 ? `,${first + i}` : `${first}`)
+      nodes.add(']}')
+      roots.push(next++)
+    }
+    json.scenes = [{ name: input.meadow.name, nodes: roots }]
+    json.scene = 0
+    delete json.nodes
+    json.buffers = [{ byteLength: builder.binLength }]
+    const rest = JSON.stringify(json)
+    const encode = (text: string) => new TextEncoder().encode(text)
+    return finish(
+      builder,
+      next > 0 ? [encode(rest.slice(0, -1) + ',"nodes":['), ...nodes.done(), encode(']}')] : [encode(rest)],
+    )
+  },
+})

@@ -1,0 +1,243 @@
+import type { StoreApi } from 'zustand/vanilla'
+import { createStore } from 'zustand/vanilla'
+import type { Terrain } from '../core/ground/terrain.ts'
+import { createTerrain } from '../core/ground/terrain.ts'
+import type { Meadow } from '../core/meadow.ts'
+import { bytesToHeights } from '../document/blobs.ts'
+import type { History } from '../document/history.ts'
+import { edit, redo, startHistory, undo } from '../document/history.ts'
+import { ProblemError, sentenceOf } from '../document/problem.ts'
+import type { Grower, PlantingState } from '../engine/grower.ts'
+import { createGrower, terrainName } from '../engine/grower.ts'
+import type { GroundFacts } from '../engine/io-refs.ts'
+import { GROUND_FACTS } from '../engine/io-refs.ts'
+import type { Pool } from '../engine/pool.ts'
+import type { MeadowStore } from '../storage/store.ts'
+import type { InstanceTiles } from './instances.ts'
+import { createInstanceTiles } from './instances.ts'
+import { notify } from './notices.ts'
+import { lockMeadow } from './tab-lock.ts'
+
+export type SaveState = 'saved' | 'saving' | 'unsaved' | 'failed' | 'elsewhere'
+
+export interface FieldState {
+  readonly history: History
+  readonly save: SaveState
+  /** Why saving failed. */
+  readonly saveSentence: string | null
+  readonly plantings: Readonly<Record<string, PlantingState>>
+  readonly growing: boolean
+  /** Duration of the last growing, ms, and how many tiles it grew. */
+  readonly lastGrowing: { readonly milliseconds: number; readonly tiles: number } | null
+  readonly terrain: Terrain
+  readonly facts: GroundFacts | null
+}
+
+/** One open meadow: its document with undo, its instances, its saving. */
+export interface FieldSession {
+  readonly id: string
+  readonly store: StoreApi<FieldState>
+  readonly instances: InstanceTiles
+  /** Makes a named edit; edits with the same gesture are one step of undo. */
+  edit(name: string, recipe: (draft: Meadow) => void, gesture?: string): void
+  undo(): void
+  redo(): void
+  /** Bytes of a blob; throws ProblemError when it is missing. */
+  blob(hash: string): Promise<Uint8Array<ArrayBuffer>>
+  putBlob(hash: string, bytes: Uint8Array<ArrayBuffer>): Promise<void>
+  /** Where the camera looks: tiles near it grow first. */
+  setFocus(x: number, z: number): void
+  cancelGrowing(): void
+  /** Makes this tab the one that writes. */
+  takeOver(): void
+  setPicture(picture: Blob): Promise<void>
+  /** Writes at once what is not saved yet. */
+  flush(): Promise<void>
+  close(): Promise<void>
+}
+
+const SAVE_AFTER = 300
+
+/** Opens a meadow of the store. Throws ProblemError when it is not there or damaged. */
+export async function openSession(store: MeadowStore, pool: Pool, id: string): Promise<FieldSession> {
+  const meadow = await store.read(id)
+  if (!meadow)
+    throw new ProblemError('There is no meadow at this address in this browser; go back to the gate and pick one.')
+  const blobs = new Map<string, Uint8Array<ArrayBuffer>>()
+
+  async function blob(hash: string): Promise<Uint8Array<ArrayBuffer>> {
+    const known = blobs.get(hash)
+    if (known) return known
+    const bytes = await store.getBlob(hash)
+    if (!bytes)
+      throw new ProblemError(
+        'A part of this meadow is missing from the browser’s store; bring the meadow in again from its .meadow file.',
+      )
+    blobs.set(hash, bytes)
+    return bytes
+  }
+
+  async function terrainOf({ ground }: Meadow): Promise<Terrain> {
+    const heights = bytesToHeights(await blob(ground.blob))
+    return createTerrain(heights, ground.columns, ground.rows, ground.sizeX, ground.sizeZ)
+  }
+
+  const firstTerrain = await terrainOf(meadow)
+  const instances = createInstanceTiles()
+  const state = createStore<FieldState>(() => ({
+    history: startHistory(meadow),
+    save: 'saved',
+    saveSentence: null,
+    plantings: {},
+    growing: false,
+    lastGrowing: null,
+    terrain: firstTerrain,
+    facts: null,
+  }))
+
+  let focus: [number, number] = [0, 0]
+  let shared = ''
+  const grower: Grower = createGrower(
+    pool,
+    {
+      onTile: (planting, tile, block, rect) => instances.set(planting, tile, block, rect),
+      onGone(planting) {
+        instances.drop(planting)
+        const { [planting]: _gone, ...rest } = state.getState().plantings
+        state.setState({ plantings: rest })
+      },
+      onState: (planting, next) =>
+        state.setState(({ plantings }) => ({ plantings: { ...plantings, [planting]: next } })),
+      onDone: (milliseconds, tiles) =>
+        state.setState(tiles > 0 ? { growing: false, lastGrowing: { milliseconds, tiles } } : { growing: false }),
+    },
+    () => performance.now(),
+  )
+
+  /** Hands the ground to the workers when it is another one. */
+  async function shareTerrain(wanted: Meadow): Promise<void> {
+    const name = terrainName(wanted)
+    if (name === shared) return
+    const terrain = await terrainOf(wanted)
+    if (shared) pool.forget(shared)
+    shared = name
+    const { heights, columns, rows, sizeX, sizeZ } = terrain
+    pool.share({ name, heights: heights as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
+    state.setState({ terrain, facts: null })
+    pool.run(GROUND_FACTS, name).then(
+      (facts) => state.setState({ facts }),
+      () => undefined,
+    )
+  }
+
+  let growNext = false
+  async function regrow(): Promise<void> {
+    if (growNext) return
+    growNext = true
+    // Edits of one turn grow once.
+    await Promise.resolve()
+    growNext = false
+    const { meadow: wanted } = state.getState().history
+    state.setState({ growing: true })
+    try {
+      await shareTerrain(wanted)
+      if (state.getState().history.meadow === wanted) await grower.grow(wanted, focus)
+    } catch (error) {
+      state.setState({ growing: false })
+      notify('warning', sentenceOf(error, 'Growing'))
+    }
+  }
+
+  let timer: ReturnType<typeof setTimeout> | null = null
+  let written = meadow
+  let writing: Promise<void> = Promise.resolve()
+  let mine = true
+
+  function flush(): Promise<void> {
+    if (timer) clearTimeout(timer)
+    timer = null
+    writing = writing.then(async () => {
+      const { meadow: wanted } = state.getState().history
+      if (wanted === written || !mine) return
+      state.setState({ save: 'saving' })
+      try {
+        await store.write(wanted)
+        written = wanted
+        const settled = state.getState().history.meadow === wanted
+        state.setState({ save: settled ? 'saved' : 'unsaved', saveSentence: null })
+      } catch (error) {
+        const sentence = sentenceOf(error, 'Saving')
+        state.setState({ save: 'failed', saveSentence: sentence })
+        notify('warning', sentence)
+      }
+    })
+    return writing
+  }
+
+  function apply(next: History): void {
+    const before = state.getState().history
+    if (next === before) return
+    if (!mine) {
+      notify('warning', 'This meadow is open for change in another tab; choose “Change it here” first.')
+      return
+    }
+    state.setState({ history: next, ...(next.meadow === before.meadow ? {} : { save: 'unsaved' as const }) })
+    if (next.meadow === before.meadow) return
+    if (timer) clearTimeout(timer)
+    timer = setTimeout(() => void flush(), SAVE_AFTER)
+    void regrow()
+  }
+
+  const lock = lockMeadow(id, (now) => {
+    const gained = now && !mine
+    mine = now
+    state.setState({ save: now ? 'saved' : 'elsewhere' })
+    if (gained) void reread()
+  })
+
+  /** After another tab wrote: what it saved is what goes on here. */
+  async function reread(): Promise<void> {
+    const fresh = await store.read(id).catch(() => null)
+    if (!fresh || JSON.stringify(fresh) === JSON.stringify(state.getState().history.meadow)) return
+    written = fresh
+    state.setState({ history: startHistory(fresh) })
+    void regrow()
+  }
+
+  const onHide = () => void flush()
+  addEventListener('pagehide', onHide)
+  document.addEventListener('visibilitychange', onHide)
+  void regrow()
+
+  return {
+    id,
+    store: state,
+    instances,
+    edit: (name, recipe, gesture) => apply(edit(state.getState().history, name, recipe, gesture ?? null)),
+    undo: () => apply(undo(state.getState().history)),
+    redo: () => apply(redo(state.getState().history)),
+    blob,
+    async putBlob(hash, bytes) {
+      blobs.set(hash, bytes)
+      await store.putBlob(hash, bytes)
+    },
+    setFocus: (x, z) => {
+      focus = [x, z]
+    },
+    cancelGrowing() {
+      grower.cancel()
+      state.setState({ growing: false })
+    },
+    takeOver: () => lock.take(),
+    setPicture: (picture) => (mine ? store.setPicture(id, picture) : Promise.resolve()),
+    flush,
+    async close() {
+      removeEventListener('pagehide', onHide)
+      document.removeEventListener('visibilitychange', onHide)
+      grower.cancel()
+      await flush()
+      lock.release()
+      if (shared) pool.forget(shared)
+    },
+  }
+}

@@ -1,0 +1,77 @@
+import type { Meadow } from '../core/meadow.ts'
+import { blobsOf, hashBytes, heightsToBytes } from '../document/blobs.ts'
+import { newId, newMeadow } from '../document/new-planting.ts'
+import { ProblemError } from '../document/problem.ts'
+import { MAKE_DEMO, PACK_MEADOW, UNPACK_MEADOW } from '../engine/io-refs.ts'
+import type { PackedMeadow } from '../engine/io-refs.ts'
+import type { Pool } from '../engine/pool.ts'
+import type { MeadowStore } from '../storage/store.ts'
+
+/** What the gate can do with meadows; each returns the id of the meadow it made. */
+
+const LEVEL = { samples: 129, size: 200 }
+
+async function keep(store: MeadowStore, { meadow, blobs }: PackedMeadow, name: string): Promise<string> {
+  for (const [hash, bytes] of blobs) await store.putBlob(hash, bytes)
+  const own = { ...meadow, id: newId(), name }
+  await store.write(own)
+  return own.id
+}
+
+/** The name with a number behind it when it is taken. */
+export async function freeName(store: MeadowStore, wanted: string): Promise<string> {
+  const taken = new Set((await store.list()).map((entry) => entry.name))
+  let name = wanted
+  for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`
+  return name
+}
+
+export async function createFromDemo(store: MeadowStore, pool: Pool): Promise<string> {
+  const made = await pool.run(MAKE_DEMO, null)
+  return keep(store, made, await freeName(store, made.meadow.name))
+}
+
+export async function createEmpty(store: MeadowStore, pool: Pool): Promise<string> {
+  const heights = heightsToBytes(new Float32Array(LEVEL.samples * LEVEL.samples))
+  const hash = await hashBytes(heights)
+  // A new meadow comes with a filled nursery, so that the first planting is one click away.
+  const demo = await pool.run(MAKE_DEMO, null)
+  const meadow: Meadow = {
+    ...newMeadow('New meadow', hash, LEVEL),
+    assets: demo.meadow.assets,
+  }
+  const wanted = new Set(blobsOf(meadow))
+  const blobs = [...demo.blobs.filter(([name]) => wanted.has(name)), [hash, heights] as const]
+  return keep(store, { meadow, blobs }, await freeName(store, meadow.name))
+}
+
+export async function duplicateMeadow(store: MeadowStore, id: string): Promise<string> {
+  const meadow = await store.read(id)
+  if (!meadow) throw new ProblemError('This meadow is no longer there; reload the page.')
+  const copy = { ...meadow, id: newId(), name: await freeName(store, `${meadow.name} copy`) }
+  await store.write(copy)
+  const entry = (await store.list()).find((one) => one.id === id)
+  if (entry?.picture) await store.setPicture(copy.id, entry.picture)
+  return copy.id
+}
+
+export async function renameMeadow(store: MeadowStore, id: string, name: string): Promise<void> {
+  const meadow = await store.read(id)
+  if (meadow) await store.write({ ...meadow, name: name.trim() || 'Unnamed meadow' })
+}
+
+export async function bringIn(store: MeadowStore, pool: Pool, file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const packed = await pool.run(UNPACK_MEADOW, { name: file.name, bytes })
+  return keep(store, packed, await freeName(store, packed.meadow.name))
+}
+
+/** The meadow as a `.meadow` file. */
+export async function takeOut(store: MeadowStore, pool: Pool, meadow: Meadow): Promise<Blob> {
+  const blobs: [string, Uint8Array<ArrayBuffer>][] = []
+  for (const hash of blobsOf(meadow)) {
+    const bytes = await store.getBlob(hash)
+    if (bytes) blobs.push([hash, bytes])
+  }
+  return new Blob([await pool.run(PACK_MEADOW, { meadow, blobs })], { type: 'application/zip' })
+}
