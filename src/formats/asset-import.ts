@@ -56,7 +56,6 @@ const EXTENSIONS = [
   KHRTextureTransform,
 ]
 
-export const MODEL_EXTENSIONS = ['.glb', '.gltf']
 const MAX_BYTES = 256 * 1024 * 1024
 const MAX_TRIANGLES = 2_000_000
 

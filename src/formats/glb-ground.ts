@@ -31,7 +31,7 @@ export function addTerrain(b: GlbBuilder, terrain: Terrain, waterLevel: number, 
       normals[at + 1] = inverse
       normals[at + 2] = -dz * inverse
     }
-  const rgb = groundColours(terrain, columns, rows, sample, waterLevel)
+  const rgb = groundColours(terrain, terrain.bounds, columns, rows, waterLevel)
   const rgba = new Uint8Array(4 * columns * rows)
   for (let i = 0; i < columns * rows; i++) {
     for (let c = 0; c < 3; c++) rgba[4 * i + c] = rgb[3 * i + c]

@@ -6,9 +6,6 @@ import { pngHeights } from './png-heights.ts'
 
 export const HEIGHT_READERS = registry('height format', [asciiHeights, pngHeights])
 
-/** File endings that are taken as heights. */
-export const HEIGHT_EXTENSIONS: readonly string[] = HEIGHT_READERS.all.flatMap((reader) => reader.extensions)
-
 /** Reads a height file by its ending. Throws ProblemError. */
 export function readHeights(bytes: Uint8Array<ArrayBuffer>, name: string): HeightGrid {
   const lower = name.toLowerCase()

@@ -1,0 +1,43 @@
+import { defineConfig } from '@playwright/test'
+
+const port = 4188
+
+/** Debian's Chromium, drawing in software; SwiftShader where Mesa's driver is missing. */
+const gl =
+  process.env.MEADOW_GL === 'swiftshader'
+    ? ['--use-angle=swiftshader', '--enable-unsafe-swiftshader']
+    : ['--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist']
+
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  workers: 1,
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: '.cache/reports/playwright.json' }]],
+  outputDir: 'test-results',
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+        '--disable-quic',
+        ...gl,
+      ],
+    },
+  },
+  webServer: {
+    command: 'node --import tsx server/main.ts',
+    url: `http://127.0.0.1:${port}`,
+    env: { PORT: String(port) },
+    reuseExistingServer: false,
+  },
+})

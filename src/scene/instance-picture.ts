@@ -1,0 +1,229 @@
+import * as THREE from 'three'
+import type { Block } from '../core/columns.ts'
+import { assetRuns } from '../core/columns.ts'
+import type { Rect } from '../core/ground/terrain.ts'
+import type { AssetForms } from './asset-forms.ts'
+import type { FormPart } from './asset-forms.ts'
+
+/**
+ * Draws blocks of instances straight from their columns: one draw per asset part and tile. Which
+ * form a tile is drawn in, and how many of its instances, follows from their size on the screen and
+ * from a budget of triangles; fewer are always the first by rank, so that thinning is stable.
+ */
+export interface InstancePicture {
+  readonly group: THREE.Group
+  setTile(planting: string, tile: string, block: Block | null, rect: Rect): void
+  setForms(asset: number, forms: AssetForms | null): void
+  setVisible(planting: string, visible: boolean): void
+  /** Chooses what is drawn for a camera within a budget. */
+  update(camera: THREE.PerspectiveCamera, pixelsHigh: number, budget: number): DrawnFacts
+  dispose(): void
+}
+
+export interface DrawnFacts {
+  readonly triangles: number
+  readonly instances: number
+  readonly draws: number
+}
+
+/** The rows of one asset in one tile. */
+interface Run {
+  readonly asset: number
+  readonly planting: string
+  readonly count: number
+  readonly sphere: THREE.Sphere
+  readonly largest: number
+  readonly position: THREE.InstancedBufferAttribute
+  readonly turn: THREE.InstancedBufferAttribute
+  readonly size: THREE.InstancedBufferAttribute
+  /** Meshes by form, made when first wanted. */
+  readonly meshes: (THREE.Mesh[] | undefined)[]
+  /** Scratch of update: size on the screen, px. */
+  pixels: number
+  form: number
+  shown: number
+}
+
+/** Sizes on the screen below which the next lighter form is taken, px, at quality 1. */
+const FORM_PIXELS = [70, 16]
+/** Below this size on the screen instances are thinned, px. */
+const THIN_PIXELS = 4.5
+const LEAST_SHARE = 0.04
+const SHADOW_PIXELS = 18
+
+export function createInstancePicture(): InstancePicture {
+  const group = new THREE.Group()
+  const runs = new Map<string, Run[]>()
+  const forms = new Map<number, AssetForms>()
+  const hidden = new Set<string>()
+  const frustum = new THREE.Frustum()
+  const matrix = new THREE.Matrix4()
+  let drawn: THREE.Mesh[] = []
+
+  function drop(list: Run[] | undefined): void {
+    for (const run of list ?? []) dropMeshes(run)
+  }
+
+  function dropMeshes(run: Run): void {
+    for (const meshes of run.meshes)
+      for (const mesh of meshes ?? []) {
+        group.remove(mesh)
+        // Shared vertex attributes stay with their asset; only the instance columns go.
+        for (const name of Object.keys(mesh.geometry.attributes))
+          if (!name.startsWith('instance')) mesh.geometry.deleteAttribute(name)
+        mesh.geometry.setIndex(null)
+        mesh.geometry.dispose()
+      }
+    run.meshes.length = 0
+  }
+
+  function meshesOf(run: Run, form: number): THREE.Mesh[] {
+    const found = run.meshes[form]
+    if (found) return found
+    const made = (forms.get(run.asset)?.forms[form]?.parts ?? []).map((part) => meshOf(run, part))
+    run.meshes[form] = made
+    return made
+  }
+
+  function meshOf(run: Run, part: FormPart): THREE.Mesh {
+    const geometry = new THREE.InstancedBufferGeometry()
+    geometry.setIndex(part.geometry.index)
+    for (const [name, attribute] of Object.entries(part.geometry.attributes)) geometry.setAttribute(name, attribute)
+    geometry.setAttribute('instancePosition', run.position)
+    geometry.setAttribute('instanceTurn', run.turn)
+    geometry.setAttribute('instanceSize', run.size)
+    geometry.boundingSphere = run.sphere
+    const mesh = new THREE.Mesh(geometry, part.material)
+    mesh.customDepthMaterial = part.shadow
+    mesh.frustumCulled = false
+    mesh.matrixAutoUpdate = false
+    mesh.receiveShadow = true
+    mesh.visible = false
+    group.add(mesh)
+    return mesh
+  }
+
+  return {
+    group,
+    setTile(planting, tile, block, rect) {
+      const key = `${planting}/${tile}`
+      drop(runs.get(key))
+      if (!block || block.count === 0) {
+        runs.delete(key)
+        return
+      }
+      runs.set(
+        key,
+        assetRuns(block).map((run) => runOf(block, run, rect, planting)),
+      )
+    },
+    setForms(asset, given) {
+      for (const list of runs.values()) for (const run of list) if (run.asset === asset) dropMeshes(run)
+      if (given) forms.set(asset, given)
+      else forms.delete(asset)
+    },
+    setVisible(planting, visible) {
+      if (visible) hidden.delete(planting)
+      else hidden.add(planting)
+    },
+    update(camera, pixelsHigh, budget) {
+      frustum.setFromProjectionMatrix(matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse))
+      const perMetre = (0.5 * pixelsHigh) / Math.tan((camera.fov * Math.PI) / 360)
+      const seen: Run[] = []
+      for (const list of runs.values())
+        for (const run of list) {
+          const own = forms.get(run.asset)
+          if (!own || hidden.has(run.planting) || !frustum.intersectsSphere(run.sphere)) continue
+          const distance = Math.max(1, run.sphere.center.distanceTo(camera.position) - 0.7 * run.sphere.radius)
+          run.pixels = (own.extent * run.largest * perMetre) / distance
+          seen.push(run)
+        }
+      const quality = fitBudget(seen, forms, budget)
+      for (const mesh of drawn) mesh.visible = false
+      drawn = []
+      let triangles = 0
+      let instances = 0
+      for (const run of seen) {
+        const cost = choose(run, forms, quality)
+        if (run.shown === 0) continue
+        triangles += cost
+        instances += run.shown
+        for (const mesh of meshesOf(run, run.form)) {
+          mesh.visible = true
+          mesh.castShadow = run.pixels > SHADOW_PIXELS
+          ;(mesh.geometry as THREE.InstancedBufferGeometry).instanceCount = run.shown
+          drawn.push(mesh)
+        }
+      }
+      return { triangles, instances, draws: drawn.length }
+    },
+    dispose() {
+      for (const list of runs.values()) drop(list)
+      runs.clear()
+      for (const own of forms.values()) own.dispose()
+      forms.clear()
+    },
+  }
+}
+
+/** The largest quality in 1/64…1 whose triangles fit the budget, by halving. */
+function fitBudget(seen: readonly Run[], forms: ReadonlyMap<number, AssetForms>, budget: number): number {
+  const cost = (quality: number) => {
+    let sum = 0
+    for (const run of seen) sum += choose(run, forms, quality)
+    return sum
+  }
+  let low = 1 / 64
+  let high = 1
+  if (cost(high) <= budget) return high
+  for (let k = 0; k < 9; k++) {
+    const middle = Math.sqrt(low * high)
+    if (cost(middle) <= budget) low = middle
+    else high = middle
+  }
+  return low
+}
+
+/** Sets form and number of a run for a quality; returns its triangles. */
+function choose(run: Run, forms: ReadonlyMap<number, AssetForms>, quality: number): number {
+  const own = forms.get(run.asset)
+  if (!own || own.forms.length === 0) return (run.shown = 0)
+  const pixels = run.pixels * quality
+  let form = 0
+  while (form < own.forms.length - 1 && pixels < FORM_PIXELS[form]) form++
+  run.form = form
+  const share = pixels >= THIN_PIXELS ? 1 : Math.max(LEAST_SHARE * quality, (pixels / THIN_PIXELS) ** 1.6)
+  run.shown = Math.ceil(run.count * Math.min(1, share))
+  return run.shown * own.forms[form].triangles
+}
+
+function runOf(block: Block, run: { asset: number; start: number; end: number }, rect: Rect, planting: string): Run {
+  const { start, end } = run
+  let low = Infinity
+  let high = -Infinity
+  let largest = 0
+  for (let i = start; i < end; i++) {
+    const y = block.position[3 * i + 1]
+    if (y < low) low = y
+    if (y > high) high = y
+    for (let c = 0; c < 3; c++) if (block.scale[3 * i + c] > largest) largest = block.scale[3 * i + c]
+  }
+  const centre = new THREE.Vector3(0.5 * (rect.x0 + rect.x1), 0.5 * (low + high), 0.5 * (rect.z0 + rect.z1))
+  const radius = 0.5 * Math.hypot(rect.x1 - rect.x0, high - low, rect.z1 - rect.z0) + 4 * largest
+  const column = (values: Float32Array, width: number) =>
+    new THREE.InstancedBufferAttribute(values.subarray(width * start, width * end), width)
+  return {
+    asset: run.asset,
+    planting,
+    count: end - start,
+    sphere: new THREE.Sphere(centre, radius),
+    largest,
+    position: column(block.position, 3),
+    turn: column(block.rotation, 4),
+    size: column(block.scale, 3),
+    meshes: [],
+    pixels: 0,
+    form: 0,
+    shown: 0,
+  }
+}

@@ -1,0 +1,360 @@
+import * as THREE from 'three'
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
+import { pickTerrain, slopeAt } from '../core/ground/pick.ts'
+import type { Terrain } from '../core/ground/terrain.ts'
+import { heightAt } from '../core/ground/terrain.ts'
+import type { Asset, Meadow, View } from '../core/meadow.ts'
+import type { InstanceTiles } from '../state/instances.ts'
+import type { AssetForms } from './asset-forms.ts'
+import { loadForms } from './asset-forms.ts'
+import type { DrawnFacts } from './instance-picture.ts'
+import { createInstancePicture } from './instance-picture.ts'
+import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
+import type { TerrainPicture } from './terrain-tree.ts'
+import { createTerrainPicture } from './terrain-tree.ts'
+
+export interface GroundPoint {
+  readonly x: number
+  readonly y: number
+  readonly z: number
+  /** Degrees. */
+  readonly slope: number
+}
+
+export interface FrameFacts extends DrawnFacts {
+  readonly groundTriangles: number
+  /** Whether the picture is the full one, not the coarse one while moving. */
+  readonly rest: boolean
+}
+
+/** The picture of one meadow, from outside React. */
+export interface Landscape {
+  setMeadow(meadow: Meadow, terrain: Terrain): void
+  /** Draws one frame. */
+  frame(): void
+  view(): Pick<View, 'position' | 'target'>
+  flyTo(view: Pick<View, 'position' | 'target'>): void
+  /** Flies nearer to what is at a place of the canvas, px from its top left. */
+  flyToPoint(x: number, y: number): void
+  frameAll(): void
+  /** Steps by keyboard: sideways and forward in shares of the distance, turns in degrees, zoom as a factor. */
+  step(move: { right?: number; ahead?: number; turn?: number; tip?: number; zoom?: number }): void
+  pick(x: number, y: number): GroundPoint | null
+  facts(): FrameFacts
+  /** Draws `count` frames at rest and waits for each; ms each. */
+  measure(count: number): number[]
+  picture(width: number, height: number): Promise<Blob | null>
+  dispose(): void
+}
+
+export interface LandscapeOptions {
+  readonly renderer: THREE.WebGLRenderer
+  readonly scene: THREE.Scene
+  readonly camera: THREE.PerspectiveCamera
+  readonly invalidate: () => void
+  readonly instances: InstanceTiles
+  readonly readBlob: (hash: string) => Promise<Uint8Array<ArrayBuffer>>
+  readonly onAssetProblem: (asset: Asset, error: unknown) => void
+  /** The place the camera looks at has changed. */
+  readonly onFocus: (x: number, z: number) => void
+  readonly reducedMotion: boolean
+}
+
+/** Milliseconds without movement after which the full picture is drawn. */
+const REST_AFTER = 160
+/** A frame while moving should take about so long, ms. */
+const MOVING_FRAME = 45
+/** Frames while instances come in are at least so far apart, ms. */
+const GROWTH_FRAME = 150
+const REST_SHARE = 7
+const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 500_000, restMost: 16_000_000 }
+const FLIGHT = 550
+
+export function createLandscape(options: LandscapeOptions): Landscape {
+  const { renderer, scene, camera, invalidate, instances } = options
+  const canvas = renderer.domElement
+  const controls = new OrbitControls(camera, canvas)
+  controls.enableDamping = false
+  controls.zoomToCursor = true
+  controls.maxPolarAngle = Math.PI * 0.495
+  controls.mouseButtons = { LEFT: THREE.MOUSE.ROTATE, MIDDLE: THREE.MOUSE.DOLLY, RIGHT: THREE.MOUSE.PAN }
+
+  const sky = createSky()
+  const water = createWater()
+  const ground = groundMaterial()
+  const instancePicture = createInstancePicture()
+  const sun = new THREE.DirectionalLight(SKY.sun, 3.1)
+  const fill = new THREE.HemisphereLight(0xbfd3e6, 0x6b6347, 1.25)
+  sun.castShadow = true
+  sun.shadow.mapSize.set(2048, 2048)
+  sun.shadow.bias = -0.0004
+  sun.shadow.normalBias = 0.06
+  renderer.shadowMap.autoUpdate = false
+  scene.add(sky, water, instancePicture.group, sun, sun.target, fill)
+
+  let meadow: Meadow | null = null
+  let terrain: Terrain | null = null
+  let terrainPicture: TerrainPicture | null = null
+  const loaded = new Map<string, { blob: string; forms: AssetForms | null }>()
+  let moving = false
+  let lastFrame = 0
+  let movingBudget = BUDGET.start
+  let shadowsStale = true
+  let drawn: FrameFacts = { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }
+  let flight: { from: View['position'][]; to: View['position'][]; start: number } | null = null
+  let restTimer: ReturnType<typeof setTimeout> | null = null
+
+  const stirred = () => {
+    moving = true
+    if (restTimer) clearTimeout(restTimer)
+    restTimer = setTimeout(settle, REST_AFTER)
+    invalidate()
+  }
+  const settle = () => {
+    moving = false
+    lastFrame = 0
+    shadowsStale = true
+    options.onFocus(controls.target.x, controls.target.z)
+    invalidate()
+  }
+  controls.addEventListener('change', stirred)
+  // While tiles come in, coarse frames at a calm pace; the full one when they have settled.
+  let growthShown = 0
+  const stopListening = instances.listen((planting, tile, block, rect) => {
+    instancePicture.setTile(planting, tile, block, rect)
+    shadowsStale = true
+    moving = true
+    if (restTimer) clearTimeout(restTimer)
+    restTimer = setTimeout(settle, REST_AFTER)
+    if (performance.now() - growthShown < GROWTH_FRAME) return
+    growthShown = performance.now()
+    lastFrame = 0
+    invalidate()
+  })
+
+  async function showAsset(asset: Asset, index: number): Promise<void> {
+    const have = loaded.get(asset.id)
+    if (have?.blob === asset.blob) {
+      if (have.forms) instancePicture.setForms(index, have.forms)
+      return
+    }
+    const entry: { blob: string; forms: AssetForms | null } = { blob: asset.blob, forms: null }
+    loaded.set(asset.id, entry)
+    try {
+      entry.forms = await loadForms(asset, options.readBlob)
+      const at = meadow?.assets.findIndex((one) => one.id === asset.id) ?? -1
+      if (at >= 0) instancePicture.setForms(at, entry.forms)
+      shadowsStale = true
+      invalidate()
+    } catch (error) {
+      options.onAssetProblem(asset, error)
+    }
+  }
+
+  function aimSun(): void {
+    if (!terrain) return
+    // The shadow map covers what is near: a square around the point looked at, as wide as the distance asks.
+    const distance = camera.position.distanceTo(controls.target)
+    const reach = Math.min(Math.max(18, distance * 0.9), Math.max(terrain.sizeX, terrain.sizeZ) * 0.6)
+    const ahead = new THREE.Vector3().subVectors(controls.target, camera.position).setY(0)
+    const length = ahead.length()
+    const centre = new THREE.Vector3(camera.position.x, controls.target.y, camera.position.z)
+    if (length > 0) centre.addScaledVector(ahead, Math.min(1, (0.75 * reach) / length))
+    sun.target.position.copy(centre)
+    sun.position.copy(centre).addScaledVector(SKY.toSun, 3 * reach + 100)
+    const frame = sun.shadow.camera
+    frame.left = frame.bottom = -reach
+    frame.right = frame.top = reach
+    frame.near = 1
+    frame.far = 6 * reach + 200
+    frame.updateProjectionMatrix()
+    sun.target.updateMatrixWorld()
+    sun.updateMatrixWorld()
+  }
+
+  function keepAboveGround(): void {
+    if (!terrain) return
+    const { x0, x1, z0, z1 } = terrain.bounds
+    const { position } = camera
+    const x = Math.min(x1, Math.max(x0, position.x))
+    const z = Math.min(z1, Math.max(z0, position.z))
+    const least = heightAt(terrain, x, z) + 0.35
+    if (position.y < least) position.y = least
+  }
+
+  function advanceFlight(): void {
+    if (!flight) return
+    const t = Math.min(1, (performance.now() - flight.start) / FLIGHT)
+    const eased = t * t * (3 - 2 * t)
+    const at = (k: number) => new THREE.Vector3(...(flight?.from[k] ?? [0, 0, 0])).lerp(new THREE.Vector3(...(flight?.to[k] ?? [0, 0, 0])), eased)
+    camera.position.copy(at(0))
+    controls.target.copy(at(1))
+    camera.lookAt(controls.target)
+    if (t >= 1) flight = null
+    stirred()
+  }
+
+  function draw(wanted: boolean): void {
+    keepAboveGround()
+    camera.lookAt(controls.target)
+    camera.updateMatrixWorld()
+    const high = renderer.domElement.height
+    // Until the ground is there in full, frames stay coarse and quick.
+    const unfinished = terrainPicture?.update(camera, wanted ? 2.2 : 1.3) ?? false
+    const rest = wanted && !unfinished
+    const budget = rest
+      ? Math.min(BUDGET.restMost, Math.max(BUDGET.restLeast, movingBudget * REST_SHARE))
+      : movingBudget
+    const facts = instancePicture.update(camera, high, budget)
+    drawn = { ...facts, groundTriangles: terrainPicture?.triangles() ?? 0, rest }
+    if (rest && shadowsStale) {
+      aimSun()
+      renderer.shadowMap.needsUpdate = true
+      shadowsStale = false
+    }
+    renderer.render(scene, camera)
+    if (unfinished) invalidate()
+  }
+
+  /** Learns from the time between frames while moving how many triangles this machine can take. */
+  function learn(): void {
+    const now = performance.now()
+    if (moving && lastFrame > 0) {
+      const took = now - lastFrame
+      if (took < 400) {
+        const factor = Math.min(1.25, Math.max(0.7, MOVING_FRAME / took))
+        movingBudget = Math.min(BUDGET.most, Math.max(BUDGET.least, movingBudget * factor))
+      }
+    }
+    lastFrame = moving ? now : 0
+  }
+
+  const landscape: Landscape = {
+    setMeadow(next, nextTerrain) {
+      const before = meadow
+      meadow = next
+      if (nextTerrain !== terrain || before?.water.level !== next.water.level) {
+        const first = terrain === null
+        terrain = nextTerrain
+        if (terrainPicture) {
+          scene.remove(terrainPicture.group)
+          terrainPicture.dispose()
+        }
+        terrainPicture = createTerrainPicture(terrain, next.water.level, ground)
+        scene.add(terrainPicture.group)
+        const extent = Math.max(terrain.sizeX, terrain.sizeZ)
+        camera.near = Math.max(0.1, extent / 8000)
+        camera.far = extent * 6
+        camera.updateProjectionMatrix()
+        scene.fog = new THREE.Fog(SKY.horizon, extent * 0.35, extent * 2.6)
+        water.scale.set(extent * 8, 1, extent * 8)
+        controls.maxDistance = extent * 2
+        controls.minDistance = 0.4
+        if (!first) landscape.frameAll()
+      }
+      water.visible = next.water.shown
+      water.position.y = next.water.level
+      water.updateMatrixWorld()
+      for (const planting of next.plantings) instancePicture.setVisible(planting.id, planting.visible)
+      next.assets.forEach((asset, index) => {
+        if (before?.assets[index] !== asset) void showAsset(asset, index)
+      })
+      for (let i = next.assets.length; i < (before?.assets.length ?? 0); i++) instancePicture.setForms(i, null)
+      shadowsStale = true
+      invalidate()
+    },
+    frame() {
+      learn()
+      advanceFlight()
+      draw(!moving)
+    },
+    view: () => ({ position: camera.position.toArray(), target: controls.target.toArray() }),
+    flyTo({ position, target }) {
+      if (options.reducedMotion) {
+        camera.position.set(...position)
+        controls.target.set(...target)
+        settle()
+        return
+      }
+      flight = {
+        from: [camera.position.toArray(), controls.target.toArray()],
+        to: [position, target],
+        start: performance.now(),
+      }
+      stirred()
+    },
+    flyToPoint(x, y) {
+      const point = landscape.pick(x, y)
+      if (!point) return
+      const offset = camera.position.clone().sub(controls.target).multiplyScalar(0.4)
+      const target = new THREE.Vector3(point.x, point.y, point.z)
+      landscape.flyTo({ position: target.clone().add(offset).toArray(), target: target.toArray() })
+    },
+    frameAll() {
+      if (!terrain) return
+      const extent = Math.max(terrain.sizeX, terrain.sizeZ)
+      const middle = 0.5 * (terrain.lowest + terrain.highest)
+      landscape.flyTo({
+        position: [-0.32 * extent, middle + 0.36 * extent, 0.72 * extent],
+        target: [0, middle, 0.04 * extent],
+      })
+    },
+    step({ right = 0, ahead = 0, turn = 0, tip = 0, zoom = 1 }) {
+      const offset = camera.position.clone().sub(controls.target)
+      const spherical = new THREE.Spherical().setFromVector3(offset)
+      const forward = new THREE.Vector3(-offset.x, 0, -offset.z).normalize()
+      const sideways = new THREE.Vector3(-forward.z, 0, forward.x)
+      const stride = spherical.radius
+      const shift = forward.multiplyScalar(ahead * stride).add(sideways.multiplyScalar(right * stride))
+      spherical.theta += (turn * Math.PI) / 180
+      spherical.phi = Math.min(controls.maxPolarAngle, Math.max(0.02, spherical.phi + (tip * Math.PI) / 180))
+      spherical.radius = Math.min(controls.maxDistance, Math.max(controls.minDistance, spherical.radius * zoom))
+      controls.target.add(shift)
+      camera.position.copy(controls.target).add(new THREE.Vector3().setFromSpherical(spherical))
+      stirred()
+    },
+    pick(x, y) {
+      if (!terrain) return null
+      const ray = new THREE.Raycaster()
+      ray.setFromCamera(new THREE.Vector2((x / canvas.clientWidth) * 2 - 1, 1 - (y / canvas.clientHeight) * 2), camera)
+      const hit = pickTerrain(terrain, ray.ray.origin.toArray(), ray.ray.direction.toArray(), camera.far)
+      return hit && { x: hit[0], y: hit[1], z: hit[2], slope: slopeAt(terrain, hit[0], hit[2]) }
+    },
+    facts: () => drawn,
+    measure(count) {
+      const gl = renderer.getContext()
+      const times: number[] = []
+      const pixel = new Uint8Array(4)
+      for (let k = 0; k < count; k++) {
+        const start = performance.now()
+        draw(true)
+        // Reading a pixel waits until the frame is really drawn.
+        gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, pixel)
+        times.push(performance.now() - start)
+      }
+      return times
+    },
+    async picture(width, height) {
+      draw(true)
+      const small = document.createElement('canvas')
+      small.width = width
+      small.height = height
+      const { width: w, height: h } = canvas
+      const scale = Math.max(width / w, height / h)
+      const cutX = (w - width / scale) / 2
+      const cutY = (h - height / scale) / 2
+      small.getContext('2d')?.drawImage(canvas, cutX, cutY, width / scale, height / scale, 0, 0, width, height)
+      return new Promise((resolve) => small.toBlob(resolve, 'image/jpeg', 0.85))
+    },
+    dispose() {
+      stopListening()
+      if (restTimer) clearTimeout(restTimer)
+      controls.dispose()
+      instancePicture.dispose()
+      terrainPicture?.dispose()
+      ground.dispose()
+      scene.clear()
+    },
+  }
+  return landscape
+}

@@ -1,0 +1,205 @@
+import * as THREE from 'three'
+
+/** Instance columns as the shader reads them: position, turn (quaternion), size per axis. */
+const INSTANCE_HEAD = `
+attribute vec3 instancePosition;
+attribute vec4 instanceTurn;
+attribute vec3 instanceSize;
+vec3 turnBy(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
+`
+
+/** Makes a material place its geometry by the instance columns. */
+export function placedByColumns<M extends THREE.Material>(material: M): M {
+  material.onBeforeCompile = (shader) => {
+    shader.vertexShader = INSTANCE_HEAD + shader.vertexShader
+      .replace('#include <beginnormal_vertex>', '#include <beginnormal_vertex>\nobjectNormal = turnBy(instanceTurn, objectNormal / instanceSize);')
+      .replace('#include <begin_vertex>', 'vec3 transformed = instancePosition + turnBy(instanceTurn, position * instanceSize);')
+  }
+  material.customProgramCacheKey = () => `columns-${material.type}`
+  return material
+}
+
+/** A lighter material of the same look: matt, with the colours, maps and cut-outs of the original. */
+export function displayMaterial(source: THREE.Material, hasColours: boolean): THREE.MeshLambertMaterial {
+  const standard = source as THREE.MeshStandardMaterial
+  return placedByColumns(
+    new THREE.MeshLambertMaterial({
+      color: standard.color ?? new THREE.Color(1, 1, 1),
+      map: standard.map ?? null,
+      normalMap: standard.normalMap ?? null,
+      emissive: standard.emissive ?? new THREE.Color(0, 0, 0),
+      emissiveMap: standard.emissiveMap ?? null,
+      alphaTest: source.transparent || source.alphaTest > 0 ? Math.max(source.alphaTest, 0.35) : 0,
+      side: source.side,
+      vertexColors: hasColours,
+    }),
+  )
+}
+
+/** The shadow twin of a display material. */
+export function shadowMaterial(source: THREE.MeshLambertMaterial): THREE.MeshDepthMaterial {
+  return placedByColumns(
+    new THREE.MeshDepthMaterial({
+      depthPacking: THREE.RGBADepthPacking,
+      map: source.alphaTest > 0 ? source.map : null,
+      alphaTest: source.alphaTest,
+      side: source.side,
+    }),
+  )
+}
+
+/** A tiling grey texture of soft specks, for ground seen from near. */
+function speckTexture(): THREE.DataTexture {
+  const side = 128
+  const data = new Uint8Array(4 * side * side)
+  let state = 9
+  const next = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 4294967296
+  const noise = Float32Array.from({ length: side * side }, next)
+  const soft = (x: number, y: number, r: number) => {
+    let sum = 0
+    for (let j = -r; j <= r; j++)
+      for (let i = -r; i <= r; i++) sum += noise[((y + j + side) % side) * side + ((x + i + side) % side)]
+    return sum / (2 * r + 1) ** 2
+  }
+  for (let y = 0; y < side; y++)
+    for (let x = 0; x < side; x++) {
+      const v = 0.5 + 2.4 * (soft(x, y, 4) - 0.5) + 0.9 * (soft(x, y, 1) - 0.5)
+      const at = 4 * (y * side + x)
+      data[at] = data[at + 1] = data[at + 2] = Math.max(0, Math.min(255, Math.round(v * 255)))
+      data[at + 3] = 255
+    }
+  const texture = new THREE.DataTexture(data, side, side)
+  texture.wrapS = texture.wrapT = THREE.RepeatWrapping
+  texture.minFilter = THREE.LinearMipmapLinearFilter
+  texture.magFilter = THREE.LinearFilter
+  texture.generateMipmaps = true
+  texture.needsUpdate = true
+  return texture
+}
+
+/** Ground: vertex colours, broken up by specks at two scales. */
+export function groundMaterial(): THREE.MeshLambertMaterial {
+  const material = new THREE.MeshLambertMaterial({ vertexColors: true })
+  const specks = speckTexture()
+  material.onBeforeCompile = (shader) => {
+    shader.uniforms.specks = { value: specks }
+    shader.vertexShader = ('varying vec2 groundPlan;\n' + shader.vertexShader).replace(
+      '#include <begin_vertex>',
+      '#include <begin_vertex>\ngroundPlan = position.xz;',
+    )
+    shader.fragmentShader = ('varying vec2 groundPlan;\nuniform sampler2D specks;\n' + shader.fragmentShader).replace(
+      '#include <color_fragment>',
+      `#include <color_fragment>
+       float fine = texture2D(specks, groundPlan * 0.45).r;
+       float broad = texture2D(specks, groundPlan * 0.037).r;
+       diffuseColor.rgb *= 0.5 + 0.62 * fine + 0.38 * broad;`,
+    )
+  }
+  return material
+}
+
+export const SKY = {
+  zenith: new THREE.Color(0x5b8fc4),
+  horizon: new THREE.Color(0xd9e0dc),
+  sun: new THREE.Color(0xfff0d2),
+  /** Towards the sun: a low afternoon sun in the west-south-west. */
+  toSun: new THREE.Vector3(-0.62, 0.56, 0.48).normalize(),
+}
+
+/** The sky: a dome with a hazy horizon and a glow around the sun. */
+export function createSky(): THREE.Mesh {
+  const material = new THREE.ShaderMaterial({
+    side: THREE.BackSide,
+    depthWrite: false,
+    depthTest: false,
+    fog: false,
+    uniforms: {
+      zenith: { value: SKY.zenith },
+      horizon: { value: SKY.horizon },
+      sun: { value: SKY.sun },
+      toSun: { value: SKY.toSun },
+    },
+    vertexShader: `
+      varying vec3 direction;
+      void main() {
+        direction = position;
+        gl_Position = projectionMatrix * mat4(mat3(viewMatrix)) * vec4(position, 1.0);
+        gl_Position.z = gl_Position.w * 0.9999;
+      }`,
+    fragmentShader: `
+      varying vec3 direction;
+      uniform vec3 zenith; uniform vec3 horizon; uniform vec3 sun; uniform vec3 toSun;
+      void main() {
+        vec3 d = normalize(direction);
+        float up = clamp(d.y, 0.0, 1.0);
+        vec3 colour = mix(horizon, zenith, 1.0 - pow(1.0 - up, 2.6));
+        float near = max(dot(d, toSun), 0.0);
+        colour += sun * (0.22 * pow(near, 6.0) + 0.5 * pow(near, 160.0));
+        gl_FragColor = vec4(colour, 1.0);
+        #include <tonemapping_fragment>
+        #include <colorspace_fragment>
+      }`,
+  })
+  const sky = new THREE.Mesh(new THREE.SphereGeometry(1, 24, 16), material)
+  sky.frustumCulled = false
+  sky.renderOrder = -10
+  return sky
+}
+
+/** Still water: sees the sky at a glancing eye, the mud below at a steep one, with a glint of sun. */
+export function createWater(): THREE.Mesh {
+  const material = new THREE.ShaderMaterial({
+    transparent: true,
+    depthWrite: false,
+    fog: true,
+    uniforms: THREE.UniformsUtils.merge([
+      THREE.UniformsLib.fog,
+      {
+        zenith: { value: SKY.zenith },
+        horizon: { value: SKY.horizon },
+        sun: { value: SKY.sun },
+        toSun: { value: SKY.toSun },
+        specks: { value: null },
+      },
+    ]),
+    vertexShader: `
+      varying vec3 place;
+      #include <fog_pars_vertex>
+      void main() {
+        vec4 world = modelMatrix * vec4(position, 1.0);
+        place = world.xyz;
+        vec4 mvPosition = viewMatrix * world;
+        gl_Position = projectionMatrix * mvPosition;
+        #include <fog_vertex>
+      }`,
+    fragmentShader: `
+      varying vec3 place;
+      uniform vec3 zenith; uniform vec3 horizon; uniform vec3 sun; uniform vec3 toSun;
+      uniform sampler2D specks;
+      #include <fog_pars_fragment>
+      void main() {
+        vec3 eye = cameraPosition - place;
+        float far = length(eye);
+        eye /= far;
+        float calm = 0.16 / (1.0 + far * 0.02);
+        vec2 ripple = (vec2(texture2D(specks, place.xz * 0.11).r, texture2D(specks, place.zx * 0.13 + 0.37).r) - 0.5)
+          + 0.6 * (vec2(texture2D(specks, place.xz * 0.53).r, texture2D(specks, place.zx * 0.61).r) - 0.5);
+        vec3 n = normalize(vec3(ripple.x * calm, 1.0, ripple.y * calm));
+        float facing = clamp(dot(eye, n), 0.0, 1.0);
+        float fresnel = 0.03 + 0.97 * pow(1.0 - facing, 5.0);
+        vec3 bounced = reflect(-eye, n);
+        float up = clamp(bounced.y, 0.0, 1.0);
+        vec3 sky = mix(horizon, zenith, 1.0 - pow(1.0 - up, 2.6)) * 0.92;
+        vec3 deep = vec3(0.055, 0.085, 0.075);
+        float glint = pow(max(dot(bounced, toSun), 0.0), 220.0);
+        gl_FragColor = vec4(mix(deep, sky, fresnel) + sun * glint * 1.2, mix(0.62, 0.98, fresnel));
+        #include <tonemapping_fragment>
+        #include <colorspace_fragment>
+        #include <fog_fragment>
+      }`,
+  })
+  material.uniforms.specks.value = speckTexture()
+  const water = new THREE.Mesh(new THREE.PlaneGeometry(1, 1).rotateX(-Math.PI / 2), material)
+  water.renderOrder = 5
+  return water
+}

@@ -1,0 +1,204 @@
+import { useEffect, useState } from 'react'
+import { hashBytes } from '../../document/blobs.ts'
+import { newId } from '../../document/new-planting.ts'
+import { sentenceOf } from '../../document/problem.ts'
+import type { ReadAssetOutput } from '../../engine/io-refs.ts'
+import { READ_ASSET } from '../../engine/io-refs.ts'
+import type { Repair } from '../../formats/asset-import.ts'
+import { thumbnail } from '../../scene/thumbnails.ts'
+import { enginePool } from '../../state/engine-pool.ts'
+import { attempt } from '../../state/notices.ts'
+import { Action } from '../parts/actions.tsx'
+import { Sheet } from '../parts/sheet.tsx'
+import { NumberField } from '../params/number-field.tsx'
+import { useField } from './field-context.ts'
+import { sizeWords } from './nursery.tsx'
+import { addPlanting } from './planting-edits.ts'
+
+const UNITS = [
+  { label: 'metres', scale: 1 },
+  { label: 'centimetres', scale: 0.01 },
+  { label: 'millimetres', scale: 0.001 },
+  { label: 'inches', scale: 0.0254 },
+  { label: 'feet', scale: 0.3048 },
+] as const
+
+/** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
+export function AssetImport({ file, onClose }: { readonly file: File; readonly onClose: () => void }) {
+  const { session, setOpen } = useField()
+  const [repair, setRepair] = useState<Repair | null>(null)
+  const [read, setRead] = useState<ReadAssetOutput | null>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const [busy, setBusy] = useState(true)
+  const [details, setDetails] = useState({ name: file.name.replace(/\.[^.]+$/, ''), category: 'Brought in', tags: '', licence: '' })
+
+  useEffect(() => {
+    const gone = new AbortController()
+    setBusy(true)
+    file
+      .arrayBuffer()
+      .then((buffer) => enginePool().run(READ_ASSET, { name: file.name, bytes: new Uint8Array(buffer), repair }, { signal: gone.signal, urgent: true }))
+      .then(
+        (output) => {
+          setRead(output)
+          setBusy(false)
+        },
+        (error: unknown) => {
+          if (gone.signal.aborted) return
+          setProblem(sentenceOf(error, `Reading “${file.name}”`))
+          setBusy(false)
+        },
+      )
+    return () => gone.abort()
+  }, [file, repair])
+
+  const chosen = repair ?? read?.repair
+  async function accept(spread: boolean) {
+    if (!read) return
+    setBusy(true)
+    await attempt('Taking the model in', async () => {
+      const keep = async (bytes: Uint8Array<ArrayBuffer>) => {
+        const hash = await hashBytes(bytes)
+        await session.putBlob(hash, bytes)
+        return hash
+      }
+      const blob = await keep(read.glb)
+      const standIns: string[] = []
+      for (const form of read.standIns) standIns.push(await keep(form.glb))
+      const id = newId()
+      session.edit('Bring in a model', (meadow) => {
+        meadow.assets.push({
+          id,
+          name: details.name.trim() || 'Unnamed asset',
+          category: details.category.trim() || 'Brought in',
+          tags: details.tags.split(',').map((tag) => tag.trim()).filter(Boolean).slice(0, 50),
+          licence: details.licence.trim(),
+          blob,
+          standIns,
+          size: [...read.measures.size],
+          base: [...read.measures.base],
+          room: read.measures.room,
+          triangles: [read.triangles, ...read.standIns.map((form) => form.triangles)],
+        })
+      })
+      if (spread) setOpen(addPlanting(session, id))
+      onClose()
+    })
+    setBusy(false)
+  }
+
+  return (
+    <Sheet
+      title="Bring in a model"
+      wide
+      onClose={onClose}
+      foot={
+        <>
+          <Action onClick={onClose}>Leave it</Action>
+          <Action disabled={!read || busy} onClick={() => void accept(false)}>
+            Put on the shelf
+          </Action>
+          <Action main disabled={!read || busy} onClick={() => void accept(true)}>
+            Put on the shelf and spread it
+          </Action>
+        </>
+      }
+    >
+      {problem && (
+        <p className="warning-line" role="alert">
+          {problem} Nothing was changed.
+        </p>
+      )}
+      {!read && !problem && <p>Reading {file.name}…</p>}
+      {read && chosen && (
+        <div className="import">
+          <ModelPreview read={read} />
+          <div>
+            <p>
+              <em>{sizeWords(read.measures.size)}</em>, {read.triangles.toLocaleString('en')} triangles; lighter forms of{' '}
+              {read.standIns.map((form) => form.triangles.toLocaleString('en')).join(' and ')}.
+            </p>
+            {read.notes.map((note) => (
+              <p key={note} className="faded">
+                {note}
+              </p>
+            ))}
+            <div className="param">
+              <label className="param-label" htmlFor="model-unit">
+                One unit of the file is a
+              </label>
+              <select
+                id="model-unit"
+                value={UNITS.findIndex((unit) => unit.scale === chosen.scale)}
+                onChange={(event) => setRepair({ ...chosen, scale: UNITS[Number(event.target.value)].scale })}
+              >
+                {UNITS.map((unit, i) => (
+                  <option key={unit.label} value={i}>
+                    {unit.label.replace(/s$/, '').replace('inche', 'inch').replace('feet', 'foot')}
+                  </option>
+                ))}
+                {!UNITS.some((unit) => unit.scale === chosen.scale) && <option value={-1}>own scale</option>}
+              </select>
+            </div>
+            <div className="param">
+              <span className="param-label">Scale</span>
+              <NumberField label="Scale" value={chosen.scale} unit="factor" min={0.000001} max={100000} step={0.1} home={read.repair.scale} onChange={(scale) => scale !== null && setRepair({ ...chosen, scale })} />
+            </div>
+            <div className="param">
+              <label className="param-label" htmlFor="model-up">
+                Up in the file
+              </label>
+              <select id="model-up" value={chosen.up} onChange={(event) => setRepair({ ...chosen, up: event.target.value as Repair['up'] })}>
+                <option value="y">Y (glTF)</option>
+                <option value="z">Z</option>
+                <option value="x">X</option>
+              </select>
+            </div>
+            <div className="param">
+              <label className="param-label" htmlFor="model-pivot">
+                It stands on
+              </label>
+              <select id="model-pivot" value={chosen.pivot} onChange={(event) => setRepair({ ...chosen, pivot: event.target.value as Repair['pivot'] })}>
+                <option value="base">the middle of its base</option>
+                <option value="middle">its very middle</option>
+                <option value="keep">the file’s own origin</option>
+              </select>
+            </div>
+            {(['name', 'category', 'tags', 'licence'] as const).map((key) => (
+              <div className="param" key={key}>
+                <label className="param-label" htmlFor={`model-${key}`}>
+                  {{ name: 'Name', category: 'Category', tags: 'Tags, by commas', licence: 'Licence' }[key]}
+                </label>
+                <input id={`model-${key}`} value={details[key]} maxLength={120} onChange={(event) => setDetails({ ...details, [key]: event.target.value })} />
+              </div>
+            ))}
+          </div>
+        </div>
+      )}
+    </Sheet>
+  )
+}
+
+/** The repaired model from four sides. */
+function ModelPreview({ read }: { readonly read: ReadAssetOutput }) {
+  const [urls, setUrls] = useState<string[]>([])
+  useEffect(() => {
+    let here = true
+    void (async () => {
+      const name = await hashBytes(read.glb)
+      const made: string[] = []
+      for (const turn of [0.6, 2.2, 3.7, 5.3]) made.push(await thumbnail(name, async () => read.glb, turn))
+      if (here) setUrls(made)
+    })()
+    return () => {
+      here = false
+    }
+  }, [read])
+  return (
+    <div className="model-preview" aria-label="The model as it will stand, from four sides">
+      {urls.map((url) => (
+        <img key={url} src={url} alt="" />
+      ))}
+    </div>
+  )
+}

@@ -1,0 +1,30 @@
+import { createContext, useContext } from 'react'
+import { useStore } from 'zustand'
+import type { Meadow } from '../../core/meadow.ts'
+import type { Landscape } from '../../scene/landscape.ts'
+import type { FieldSession, FieldState } from '../../state/field-session.ts'
+
+export interface FieldContextValue {
+  readonly session: FieldSession
+  readonly landscape: Landscape | null
+  /** The card whose folds are shown. */
+  readonly open: string | null
+  readonly setOpen: (planting: string | null) => void
+}
+
+export const FieldContext = createContext<FieldContextValue | null>(null)
+
+export function useField(): FieldContextValue {
+  const value = useContext(FieldContext)
+  if (!value) throw new Error('useField: outside a field')
+  return value
+}
+
+/** A part of the session's state. */
+export function useFieldState<T>(pick: (state: FieldState) => T): T {
+  return useStore(useField().session.store, pick)
+}
+
+export function useMeadow(): Meadow {
+  return useFieldState((state) => state.history.meadow)
+}

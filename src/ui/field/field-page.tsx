@@ -1,0 +1,284 @@
+import type { KeyboardEvent as ReactKeyboardEvent } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import { sentenceOf } from '../../document/problem.ts'
+import { HEIGHT_ENDINGS, hasEnding, MODEL_ENDINGS } from '../../formats/endings.ts'
+import type { Landscape } from '../../scene/landscape.ts'
+import { Picture } from '../../scene/picture.tsx'
+import { enginePool } from '../../state/engine-pool.ts'
+import type { FieldSession } from '../../state/field-session.ts'
+import { openSession } from '../../state/field-session.ts'
+import { takeOut } from '../../state/library.ts'
+import { attempt, notify } from '../../state/notices.ts'
+import { openStore } from '../../storage/open-store.ts'
+import { Handoff } from '../handoff/handoff.tsx'
+import { fileName, saveFile } from '../parts/files.ts'
+import type { ShortcutName } from '../shortcuts.ts'
+import { SHORTCUTS, shortcutOf } from '../shortcuts.ts'
+import { AssetImport } from './asset-import.tsx'
+import { FieldContext } from './field-context.ts'
+import { Folds } from './folds.tsx'
+import { GroundDrawer } from './ground-drawer.tsx'
+import { GroundImport } from './ground-import.tsx'
+import { Nursery } from './nursery.tsx'
+import { addPlanting, throwAgain } from './planting-edits.ts'
+import { PlantingList } from './planting-list.tsx'
+import { StatusLine } from './status-line.tsx'
+import { TopBar } from './top-bar.tsx'
+import { useStore } from 'zustand'
+import { ViewsDrawer } from './views-drawer.tsx'
+
+/** Opens the meadow of the address, or says why it cannot. */
+export function FieldPage() {
+  const { id = '' } = useParams()
+  const [session, setSession] = useState<FieldSession | null>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+
+  useEffect(() => {
+    let here = true
+    let opened: FieldSession | null = null
+    openStore()
+      .then((store) => openSession(store, enginePool(), id))
+      .then(
+        (made) => {
+          opened = made
+          if (here) setSession(made)
+          else void made.close()
+        },
+        (error: unknown) => here && setProblem(sentenceOf(error, 'Opening the meadow')),
+      )
+    return () => {
+      here = false
+      setSession(null)
+      void opened?.close()
+    }
+  }, [id])
+
+  if (problem)
+    return (
+      <main className="gate">
+        <p className="warning-line" role="alert">
+          {problem}
+        </p>
+        <Link className="text-action" to="/">
+          To the gate
+        </Link>
+      </main>
+    )
+  return session ? <Field session={session} /> : <p className="waiting">Opening the meadow…</p>
+}
+
+type Drawer = 'plantings' | 'ground' | 'nursery' | 'views'
+const DRAWERS: readonly { readonly name: Drawer; readonly title: string }[] = [
+  { name: 'plantings', title: 'Plantings' },
+  { name: 'ground', title: 'Ground' },
+  { name: 'nursery', title: 'Nursery' },
+  { name: 'views', title: 'Views' },
+]
+
+declare global {
+  interface Window {
+    /** For measuring: frame times and what was drawn. */
+    waywardMeadow?: { landscape: Landscape; session: FieldSession }
+  }
+}
+
+function Field({ session }: { readonly session: FieldSession }) {
+  const [landscape, setLandscape] = useState<Landscape | null>(null)
+  const [drawer, setDrawer] = useState<Drawer | null>('plantings')
+  const [cleared, setCleared] = useState(false)
+  const [open, setOpenCard] = useState<string | null>(null)
+  const [ground, setGround] = useState<File | null>(null)
+  const [model, setModel] = useState<File | null>(null)
+  const meadow = useStore(session.store, (state) => state.history.meadow)
+  const navigate = useNavigate()
+  const { '*': page } = useParams()
+  const handoff = page === 'handoff'
+  const openPlanting = meadow.plantings.find((planting) => planting.id === open)
+
+  const setOpen = useCallback((planting: string | null) => {
+    setOpenCard(planting)
+    if (planting) {
+      setDrawer('plantings')
+      setCleared(false)
+    }
+  }, [])
+  const onReady = useCallback(
+    (made: Landscape | null) => {
+      setLandscape(made)
+      window.waywardMeadow = made ? { landscape: made, session } : undefined
+    },
+    [session],
+  )
+  const showHandoff = useCallback(
+    (shown: boolean) => void navigate(`/field/${session.id}${shown ? '/handoff' : ''}`),
+    [navigate, session.id],
+  )
+  const take = useCallback(
+    () =>
+      void attempt('Taking it out', async () => {
+        const wanted = session.store.getState().history.meadow
+        saveFile(await takeOut(await openStore(), enginePool(), wanted), fileName(wanted.name, 'meadow'))
+      }),
+    [session],
+  )
+
+  useEffect(() => {
+    document.title = `${meadow.name} · Wayward Meadow`
+  }, [meadow.name])
+
+  usePictureForTheGate(session, landscape)
+
+  const run = useMemo(
+    (): Record<ShortcutName, () => void> => ({
+      undo: session.undo,
+      redo: session.redo,
+      plantings: () => setDrawer((now) => (now === 'plantings' ? null : 'plantings')),
+      ground: () => setDrawer((now) => (now === 'ground' ? null : 'ground')),
+      nursery: () => setDrawer((now) => (now === 'nursery' ? null : 'nursery')),
+      views: () => setDrawer((now) => (now === 'views' ? null : 'views')),
+      clear: () => setCleared((now) => !now),
+      add: () => setOpen(addPlanting(session)),
+      throwAgain: () => {
+        if (openPlanting && !openPlanting.locked) throwAgain(session, openPlanting.id)
+      },
+      whole: () => landscape?.frameAll(),
+      handoff: () => showHandoff(!handoff),
+    }),
+    [session, landscape, openPlanting, handoff, setOpen, showHandoff],
+  )
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const name = shortcutOf(event)
+      if (name) {
+        event.preventDefault()
+        run[name]()
+      } else if (event.key === 'Escape' && !event.defaultPrevented) {
+        if (handoff) showHandoff(false)
+        else setOpenCard(null)
+      }
+    }
+    addEventListener('keydown', press)
+    return () => removeEventListener('keydown', press)
+  }, [run, handoff, showHandoff])
+
+  function takeIn(files: readonly File[]) {
+    const file = files[0]
+    if (!file) return
+    if (hasEnding(file.name, HEIGHT_ENDINGS)) setGround(file)
+    else if (hasEnding(file.name, MODEL_ENDINGS)) setModel(file)
+    else
+      notify(
+        'warning',
+        `“${file.name}” is of no kind that can be brought in here; drop a height file (${HEIGHT_ENDINGS.join(', ')}) or a model (${MODEL_ENDINGS.join(', ')}).`,
+      )
+  }
+
+  const context = useMemo(() => ({ session, landscape, open, setOpen }), [session, landscape, open, setOpen])
+  return (
+    <FieldContext.Provider value={context}>
+      <main
+        className={cleared ? 'field cleared' : 'field'}
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={(event) => {
+          event.preventDefault()
+          takeIn([...event.dataTransfer.files])
+        }}
+      >
+        <TopBar onHandoff={() => showHandoff(true)} onTakeOut={take} />
+        <PictureFrame session={session} landscape={landscape} onReady={onReady} />
+        {!handoff && !cleared && (
+          <>
+            <nav className="tabs" aria-label="Drawers">
+              {DRAWERS.map(({ name, title }) => (
+                <button
+                  key={name}
+                  type="button"
+                  aria-pressed={drawer === name}
+                  title={`${title} (${SHORTCUTS[name].keys})`}
+                  onClick={() => setDrawer(drawer === name ? null : name)}
+                >
+                  {title}
+                </button>
+              ))}
+            </nav>
+            {drawer && (
+              <aside className="drawer" aria-label={DRAWERS.find((one) => one.name === drawer)?.title}>
+                {drawer === 'plantings' && <PlantingList />}
+                {drawer === 'ground' && <GroundDrawer onImport={setGround} />}
+                {drawer === 'nursery' && <Nursery onImport={setModel} />}
+                {drawer === 'views' && <ViewsDrawer />}
+              </aside>
+            )}
+            {openPlanting && <Folds key={openPlanting.id} planting={openPlanting} />}
+          </>
+        )}
+        {handoff && <Handoff onClose={() => showHandoff(false)} />}
+        <StatusLine />
+        {ground && <GroundImport file={ground} onClose={() => setGround(null)} />}
+        {model && <AssetImport file={model} onClose={() => setModel(null)} />}
+      </main>
+    </FieldContext.Provider>
+  )
+}
+
+interface FrameProps {
+  readonly session: FieldSession
+  readonly landscape: Landscape | null
+  readonly onReady: (landscape: Landscape | null) => void
+}
+
+const STEP = 0.08
+const TURN = 6
+
+/** The picture with its own keys. */
+function PictureFrame({ session, landscape, onReady }: FrameProps) {
+  function key(event: ReactKeyboardEvent) {
+    const arrows: Record<string, readonly [number, number]> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, 1],
+      ArrowDown: [0, -1],
+    }
+    const arrow = arrows[event.key]
+    if (event.altKey || event.ctrlKey || event.metaKey) return
+    if (arrow) {
+      event.preventDefault()
+      const [x, y] = arrow
+      landscape?.step(event.shiftKey ? { turn: x * TURN, tip: -y * TURN } : { right: x * STEP, ahead: y * STEP })
+    } else if (event.key === '+' || event.key === '=') landscape?.step({ zoom: 0.88 })
+    else if (event.key === '-') landscape?.step({ zoom: 1.14 })
+  }
+  return (
+    <div
+      className="picture"
+      tabIndex={0}
+      role="application"
+      aria-label="The picture. Arrow keys move, Shift with arrows turns, plus and minus zoom."
+      onKeyDown={key}
+      onDoubleClick={(event) => landscape?.flyToPoint(event.nativeEvent.offsetX, event.nativeEvent.offsetY)}
+      onContextMenu={(event) => event.preventDefault()}
+    >
+      <Picture session={session} onReady={onReady} />
+    </div>
+  )
+}
+
+const PICTURE_AFTER = 2500
+
+/** Keeps the gate's picture of the meadow fresh: some time after it last grew. */
+function usePictureForTheGate(session: FieldSession, landscape: Landscape | null) {
+  const growing = useStore(session.store, (state) => state.growing)
+  const meadow = useStore(session.store, (state) => state.history.meadow)
+  const taken = useRef<unknown>(null)
+  useEffect(() => {
+    if (growing || !landscape || taken.current === meadow) return
+    const timer = setTimeout(() => {
+      taken.current = meadow
+      void landscape.picture(480, 300).then((picture) => {
+        if (picture) void session.setPicture(picture).catch(() => undefined)
+      })
+    }, PICTURE_AFTER)
+    return () => clearTimeout(timer)
+  }, [growing, landscape, meadow, session])
+}

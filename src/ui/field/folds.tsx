@@ -1,0 +1,167 @@
+import { Menu, Portal } from '@chakra-ui/react'
+import { ChevronDown, ChevronRight, Dices, Plus, Trash2, X } from 'lucide-react'
+import type { ReactNode } from 'react'
+import { useState } from 'react'
+import { CONDITIONS } from '../../core/conditions/index.ts'
+import type { Fold, ParamSet, ParamValue, SpanParam } from '../../core/kinds.ts'
+import { isShown } from '../../core/kinds.ts'
+import type { Planting } from '../../core/meadow.ts'
+import { PLANTINGS } from '../../core/plantings/index.ts'
+import { newCondition } from '../../document/new-planting.ts'
+import type { GroundFacts, Histogram } from '../../engine/io-refs.ts'
+import { IconAction } from '../parts/actions.tsx'
+import { ParamField } from '../params/param-field.tsx'
+import { SHORTCUTS } from '../shortcuts.ts'
+import { useField, useFieldState, useMeadow } from './field-context.ts'
+import { MixEditor } from './mix-editor.tsx'
+import { addCondition, removeCondition, setConditionParam, setParam, switchCondition, throwAgain } from './planting-edits.ts'
+
+const FOLDS: readonly { readonly fold: Fold; readonly title: string }[] = [
+  { fold: 'what', title: 'What' },
+  { fold: 'where', title: 'Where' },
+  { fold: 'how-many', title: 'How many' },
+  { fold: 'how-it-stands', title: 'How it stands' },
+]
+
+/** The open card's whole set of fields. */
+export function Folds({ planting }: { readonly planting: Planting }) {
+  const { session, setOpen } = useField()
+  const [open, setFold] = useState<Fold | null>('where')
+  const kind = PLANTINGS.get(planting.kind)
+  const bodies: Record<Fold, ReactNode> = {
+    what: <MixEditor planting={planting} />,
+    where: <HabitatEditor planting={planting} />,
+    'how-many': <Fields planting={planting} params={kind.params} fold="how-many" />,
+    'how-it-stands': <Fields planting={planting} params={kind.params} fold="how-it-stands" />,
+  }
+  return (
+    <aside className="folds" aria-label={`All about ${planting.name}`}>
+      <div className="drawer-head">
+        <h2>{planting.name}</h2>
+        <span className="row">
+          <IconAction
+            label="Throw again"
+            keys={SHORTCUTS.throwAgain.keys}
+            disabled={planting.locked}
+            onClick={() => throwAgain(session, planting.id)}
+          >
+            <Dices />
+          </IconAction>
+          <IconAction label="Close the card" onClick={() => setOpen(null)}>
+            <X />
+          </IconAction>
+        </span>
+      </div>
+      {FOLDS.map(({ fold, title }) => (
+        <section key={fold} className="fold">
+          <h3>
+            <button type="button" aria-expanded={open === fold} onClick={() => setFold(open === fold ? null : fold)}>
+              {open === fold ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+              {title}
+            </button>
+          </h3>
+          {open === fold && <div className="fold-body">{bodies[fold]}</div>}
+        </section>
+      ))}
+    </aside>
+  )
+}
+
+function Fields({ planting, params, fold }: { readonly planting: Planting; readonly params: ParamSet; readonly fold: Fold }) {
+  const { session } = useField()
+  return Object.entries(params)
+    .filter(([, param]) => param.fold === fold && isShown(param, planting.params))
+    .map(([key, param]) => (
+      <ParamField
+        key={key}
+        param={param}
+        value={planting.params[key]}
+        disabled={planting.locked}
+        onChange={(value, gesture) => setParam(session, planting.id, param.label, key, value, gesture)}
+      />
+    ))
+}
+
+function HabitatEditor({ planting }: { readonly planting: Planting }) {
+  const { session } = useField()
+  return (
+    <>
+      {planting.habitat.length === 0 && <p className="faded">It grows anywhere. Add conditions to say where it likes to be.</p>}
+      {planting.habitat.map((use) => (
+        <ConditionFields key={use.id} planting={planting} use={use} />
+      ))}
+      <Menu.Root>
+        <Menu.Trigger asChild>
+          <button type="button" className="text-action add-condition" disabled={planting.locked}>
+            <Plus size={14} /> Add a condition
+          </button>
+        </Menu.Trigger>
+        <Portal>
+          <Menu.Positioner>
+            <Menu.Content>
+              {CONDITIONS.all.map((condition) => (
+                <Menu.Item
+                  key={condition.kind}
+                  value={condition.kind}
+                  title={condition.help}
+                  onClick={() => addCondition(session, planting.id, newCondition(condition.kind))}
+                >
+                  {condition.label}
+                </Menu.Item>
+              ))}
+            </Menu.Content>
+          </Menu.Positioner>
+        </Portal>
+      </Menu.Root>
+    </>
+  )
+}
+
+function ConditionFields({ planting, use }: { readonly planting: Planting; readonly use: Planting['habitat'][number] }) {
+  const { session } = useField()
+  const facts = useFieldState((state) => state.facts)
+  const water = useMeadow().water.level
+  const kind = CONDITIONS.get(use.kind)
+  const disabled = planting.locked || !use.on
+  return (
+    <fieldset className={use.on ? 'condition' : 'condition off'}>
+      <legend>
+        <label className="row">
+          <input
+            type="checkbox"
+            checked={use.on}
+            disabled={planting.locked}
+            aria-label={`${kind.label} on`}
+            onChange={(event) => switchCondition(session, planting.id, use.id, event.target.checked)}
+          />
+          <span title={kind.help}>{kind.label}</span>
+        </label>
+        <IconAction label={`Remove ${kind.label.toLowerCase()}`} disabled={planting.locked} onClick={() => removeCondition(session, planting.id, use.id)}>
+          <Trash2 />
+        </IconAction>
+      </legend>
+      {Object.entries(kind.params)
+        .filter(([, param]) => isShown(param, use.params))
+        .map(([key, param]) => (
+          <ParamField
+            key={key}
+            param={param}
+            value={use.params[key]}
+            disabled={disabled}
+            {...(param.type === 'span' && param.shownOver ? { distribution: distributionFor(param.shownOver, facts, water) } : {})}
+            onChange={(value: ParamValue, gesture) =>
+              setConditionParam(session, planting.id, use.id, param.label, key, value, gesture)
+            }
+          />
+        ))}
+    </fieldset>
+  )
+}
+
+/** The histogram that a span of this meaning is drawn over. */
+function distributionFor(over: NonNullable<SpanParam['shownOver']>, facts: GroundFacts | null, water: number): Histogram | null {
+  if (!facts) return null
+  if (over === 'slope') return facts.slopes
+  const shift = over === 'above-water' ? water : 0
+  return { ...facts.heights, low: facts.heights.low - shift, high: facts.heights.high - shift }
+}

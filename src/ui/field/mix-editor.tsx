@@ -1,0 +1,92 @@
+import { X } from 'lucide-react'
+import type { Planting } from '../../core/meadow.ts'
+import { IconAction } from '../parts/actions.tsx'
+import { NumberField } from '../params/number-field.tsx'
+import { AssetThumb } from './asset-thumb.tsx'
+import { useField, useMeadow } from './field-context.ts'
+import { setMix } from './planting-edits.ts'
+
+/** Shares of a mix scaled so that they add up to 1. */
+export function normalShares(mix: Planting['mix']): number[] {
+  const total = mix.reduce((sum, entry) => sum + entry.share, 0)
+  return mix.map((entry) => (total > 0 ? entry.share / total : 1 / mix.length))
+}
+
+/** Gives one entry a share of the whole; the others keep their proportions in the rest. */
+export function withShare(mix: Planting['mix'], at: number, share: number): Planting['mix'] {
+  const shares = normalShares(mix)
+  const rest = 1 - shares[at]
+  return mix.map((entry, i) => {
+    if (i === at) return { ...entry, share }
+    const part = rest > 0 ? shares[i] / rest : 1 / (mix.length - 1)
+    return { ...entry, share: part * (1 - share) }
+  })
+}
+
+/** Which assets, in which proportions. */
+export function MixEditor({ planting }: { readonly planting: Planting }) {
+  const { session } = useField()
+  const { assets } = useMeadow()
+  const shares = normalShares(planting.mix)
+  const free = assets.filter((asset) => !planting.mix.some((entry) => entry.asset === asset.id))
+  return (
+    <>
+      <div className="share-bar" aria-hidden="true">
+        {planting.mix.map((entry, i) => (
+          <span key={entry.asset} style={{ flexGrow: Math.max(shares[i], 0.001), background: planting.colour, opacity: 1 - (0.6 * i) / Math.max(1, planting.mix.length) }} />
+        ))}
+      </div>
+      <ul className="mix">
+        {planting.mix.map((entry, i) => {
+          const asset = assets.find((one) => one.id === entry.asset)
+          return (
+            <li key={entry.asset}>
+              {asset && <AssetThumb asset={asset} size={34} />}
+              <span className="grow">{asset?.name ?? 'A missing asset'}</span>
+              <NumberField
+                label={`Share of ${asset?.name ?? 'the missing asset'}`}
+                value={shares[i]}
+                unit="share"
+                min={0}
+                max={1}
+                step={0.01}
+                disabled={planting.locked || planting.mix.length < 2}
+                onChange={(share, gesture) => share !== null && setMix(session, planting.id, 'Change the shares', withShare(planting.mix, i, share), gesture)}
+              />
+              <IconAction
+                label={`Take ${asset?.name ?? 'it'} out of the mix`}
+                disabled={planting.locked}
+                onClick={() => setMix(session, planting.id, 'Take out of the mix', planting.mix.filter((_, k) => k !== i))}
+              >
+                <X />
+              </IconAction>
+            </li>
+          )
+        })}
+      </ul>
+      {free.length > 0 && (
+        <label className="add-asset">
+          <span className="faded">Add to the mix</span>
+          <select
+            value=""
+            disabled={planting.locked}
+            onChange={(event) => {
+              const share = planting.mix.length ? 1 / planting.mix.length : 1
+              const kept = planting.mix.map((entry, i) => ({ ...entry, share: shares[i] }))
+              setMix(session, planting.id, 'Add to the mix', [...kept, { asset: event.target.value, share }])
+            }}
+          >
+            <option value="" disabled>
+              Choose an asset…
+            </option>
+            {free.map((asset) => (
+              <option key={asset.id} value={asset.id}>
+                {asset.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,80 @@
+import { Plus, Sprout, Trash2 } from 'lucide-react'
+import { useState } from 'react'
+import type { Asset } from '../../core/meadow.ts'
+import { MODEL_ENDINGS } from '../../formats/endings.ts'
+import { notify } from '../../state/notices.ts'
+import { IconAction } from '../parts/actions.tsx'
+import { chooseFiles } from '../parts/files.ts'
+import { showQuantity } from '../params/quantity.ts'
+import { AssetThumb } from './asset-thumb.tsx'
+import { useField, useMeadow } from './field-context.ts'
+import { addPlanting } from './planting-edits.ts'
+
+/** "0.8 × 1.2 × 0.8 m": width, height, depth. */
+export function sizeWords([x, y, z]: readonly [number, number, number]): string {
+  const short = (v: number) => Number(v.toPrecision(2)).toString()
+  return `${short(x)} × ${short(y)} × ${showQuantity(Number(z.toPrecision(2)), 'm')}`
+}
+
+/** The shelf of assets, by category, with a search. */
+export function Nursery({ onImport }: { readonly onImport: (file: File) => void }) {
+  const { session, setOpen } = useField()
+  const { assets, plantings } = useMeadow()
+  const [wanted, setWanted] = useState('')
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
+  const shown = assets.filter((asset) => {
+    const text = [asset.name, asset.category, ...asset.tags].join(' ').toLowerCase()
+    return words.every((word) => text.includes(word))
+  })
+  const categories = [...new Set(shown.map((asset) => asset.category))].sort()
+
+  function remove(asset: Asset) {
+    const user = plantings.find((planting) => planting.mix.some((entry) => entry.asset === asset.id))
+    if (user) {
+      notify('warning', `“${asset.name}” grows in “${user.name}”; take it out of that mix first.`)
+      return
+    }
+    session.edit('Remove an asset', (meadow) => {
+      meadow.assets = meadow.assets.filter((one) => one.id !== asset.id)
+    })
+    notify('word', `“${asset.name}” is removed.`, { label: 'Bring it back', run: session.undo })
+  }
+
+  return (
+    <>
+      <div className="drawer-head">
+        <h2>Nursery</h2>
+        <IconAction label="Bring in a model (GLB, glTF)" onClick={() => void chooseFiles(MODEL_ENDINGS).then(([file]) => file && onImport(file))}>
+          <Plus />
+        </IconAction>
+      </div>
+      <input className="search" type="search" placeholder="Name, category or tag" aria-label="Search the nursery" value={wanted} onChange={(event) => setWanted(event.target.value)} />
+      {shown.length === 0 && <p className="faded empty">{assets.length === 0 ? 'The shelf is empty. Bring in a model, or drop one on the picture.' : 'Nothing by that name.'}</p>}
+      {categories.map((category) => (
+        <section key={category}>
+          <h3 className="category">{category}</h3>
+          <ul className="shelf">
+            {shown
+              .filter((asset) => asset.category === category)
+              .map((asset) => (
+                <li key={asset.id} title={`${asset.tags.join(', ')}${asset.licence ? ` · ${asset.licence}` : ''}`}>
+                  <AssetThumb asset={asset} size={84} />
+                  <span className="asset-name">{asset.name}</span>
+                  <span className="asset-facts">{sizeWords(asset.size)}</span>
+                  <span className="asset-facts">{asset.triangles[0]?.toLocaleString('en')} triangles</span>
+                  <span className="asset-actions">
+                    <IconAction label={`Spread ${asset.name}`} onClick={() => setOpen(addPlanting(session, asset.id))}>
+                      <Sprout />
+                    </IconAction>
+                    <IconAction label={`Remove ${asset.name}`} onClick={() => remove(asset)}>
+                      <Trash2 />
+                    </IconAction>
+                  </span>
+                </li>
+              ))}
+          </ul>
+        </section>
+      ))}
+    </>
+  )
+}

@@ -1,0 +1,148 @@
+import type { ParamValue } from '../../core/kinds.ts'
+import type { ConditionUse, Planting } from '../../core/meadow.ts'
+import { newId, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
+import type { FieldSession } from '../../state/field-session.ts'
+import { notify } from '../../state/notices.ts'
+
+/** The named edits of plantings. */
+
+function change(session: FieldSession, id: string, name: string, recipe: (planting: Planting) => void, gesture?: string): void {
+  session.edit(
+    name,
+    (meadow) => {
+      const planting = meadow.plantings.find((one) => one.id === id)
+      if (planting) recipe(planting)
+    },
+    gesture,
+  )
+}
+
+export function setParam(session: FieldSession, id: string, label: string, param: string, value: ParamValue, gesture?: string): void {
+  change(session, id, `Change ${label.toLowerCase()}`, (planting) => void (planting.params[param] = value), gesture)
+}
+
+export function setConditionParam(
+  session: FieldSession,
+  id: string,
+  condition: string,
+  label: string,
+  param: string,
+  value: ParamValue,
+  gesture?: string,
+): void {
+  change(
+    session,
+    id,
+    `Change ${label.toLowerCase()}`,
+    (planting) => {
+      const use = planting.habitat.find((one) => one.id === condition)
+      if (use) use.params[param] = value
+    },
+    gesture,
+  )
+}
+
+export function setSwitch(session: FieldSession, id: string, what: 'visible' | 'locked', value: boolean): void {
+  const name = what === 'visible' ? (value ? 'Show' : 'Hide') : value ? 'Lock' : 'Unlock'
+  change(session, id, `${name} the planting`, (planting) => void (planting[what] = value))
+}
+
+export function renamePlanting(session: FieldSession, id: string, name: string): void {
+  change(session, id, 'Rename the planting', (planting) => void (planting.name = name))
+}
+
+export function throwAgain(session: FieldSession, id: string): void {
+  const seed = crypto.getRandomValues(new Uint32Array(1))[0]
+  change(session, id, 'Throw again', (planting) => void (planting.seed = seed))
+}
+
+export function addCondition(session: FieldSession, id: string, use: ConditionUse): void {
+  change(session, id, 'Add a condition', (planting) => void planting.habitat.push(use))
+}
+
+export function removeCondition(session: FieldSession, id: string, condition: string): void {
+  change(
+    session,
+    id,
+    'Remove a condition',
+    (planting) => void (planting.habitat = planting.habitat.filter((use) => use.id !== condition)),
+  )
+}
+
+export function switchCondition(session: FieldSession, id: string, condition: string, on: boolean): void {
+  change(session, id, on ? 'Switch a condition on' : 'Switch a condition off', (planting) => {
+    const use = planting.habitat.find((one) => one.id === condition)
+    if (use) use.on = on
+  })
+}
+
+export function setMix(session: FieldSession, id: string, name: string, mix: Planting['mix'], gesture?: string): void {
+  change(session, id, name, (planting) => void (planting.mix = mix), gesture)
+}
+
+/** Adds a spread of one asset, below all others; returns its id. */
+export function addPlanting(session: FieldSession, assetId?: string): string {
+  const { meadow } = session.store.getState().history
+  const asset = meadow.assets.find((one) => one.id === assetId) ?? meadow.assets[0]
+  const id = newId()
+  const spacing = asset ? Math.max(0.3, Math.round(asset.room * 30) / 10) : 2
+  session.edit('Add a planting', (draft) => {
+    draft.plantings.push(
+      newPlanting({
+        id,
+        name: asset?.name ?? 'New planting',
+        colour: PLANTING_COLOURS[draft.plantings.length % PLANTING_COLOURS.length],
+        seed: crypto.getRandomValues(new Uint32Array(1))[0],
+        mix: asset ? [{ asset: asset.id, share: 1 }] : [],
+        params: { spacing: spacingFor(spacing, draft.ground.sizeX * draft.ground.sizeZ) },
+      }),
+    )
+  })
+  return id
+}
+
+/** Instances that a new planting may have at first. */
+const FIRST_MOST = 60000
+
+/** A first spacing that does not flood a large ground. */
+function spacingFor(wanted: number, area: number): number {
+  const least = Math.sqrt((0.63 * area) / FIRST_MOST)
+  return least <= wanted ? wanted : Number(least.toPrecision(2))
+}
+
+export function duplicatePlanting(session: FieldSession, id: string): string {
+  const copyId = newId()
+  session.edit('Duplicate the planting', (meadow) => {
+    const at = meadow.plantings.findIndex((one) => one.id === id)
+    if (at < 0) return
+    const copy = structuredClone({ ...session.store.getState().history.meadow.plantings[at] })
+    meadow.plantings.splice(at + 1, 0, {
+      ...copy,
+      id: copyId,
+      name: `${copy.name} copy`,
+      seed: (copy.seed + 1) >>> 0,
+      locked: false,
+      habitat: copy.habitat.map((use) => ({ ...use, id: newId() })),
+    })
+  })
+  return copyId
+}
+
+export function removePlanting(session: FieldSession, id: string): void {
+  const planting = session.store.getState().history.meadow.plantings.find((one) => one.id === id)
+  if (!planting) return
+  session.edit('Remove the planting', (meadow) => {
+    meadow.plantings = meadow.plantings.filter((one) => one.id !== id)
+  })
+  notify('word', `“${planting.name}” is removed.`, { label: 'Bring it back', run: session.undo })
+}
+
+/** Moves a planting to a place in the order of claim. */
+export function movePlanting(session: FieldSession, id: string, to: number): void {
+  session.edit('Change the order', (meadow) => {
+    const from = meadow.plantings.findIndex((one) => one.id === id)
+    const place = Math.max(0, Math.min(meadow.plantings.length - 1, to))
+    if (from < 0 || from === place) return
+    meadow.plantings.splice(place, 0, ...meadow.plantings.splice(from, 1))
+  })
+}

@@ -1,0 +1,163 @@
+import { Menu, Portal } from '@chakra-ui/react'
+import type { DragEndEvent } from '@dnd-kit/core'
+import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { Copy, Dices, Ellipsis, Eye, EyeOff, GripVertical, Lock, LockOpen, PenLine, Plus, Trash2 } from 'lucide-react'
+import type { KeyboardEvent } from 'react'
+import { useState } from 'react'
+import type { Planting } from '../../core/meadow.ts'
+import { Action, IconAction } from '../parts/actions.tsx'
+import { SHORTCUTS } from '../shortcuts.ts'
+import { useField, useFieldState, useMeadow } from './field-context.ts'
+import { addPlanting, duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
+import { PlantingSentence } from './planting-sentence.tsx'
+
+/** The plantings as cards in their order of claim. */
+export function PlantingList() {
+  const { session, setOpen } = useField()
+  const { plantings } = useMeadow()
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }))
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (over) movePlanting(session, String(active.id), plantings.findIndex((planting) => planting.id === over.id))
+  }
+  return (
+    <>
+      <div className="drawer-head">
+        <h2>Plantings</h2>
+        <IconAction label="Add a planting" keys={SHORTCUTS.add.keys} onClick={() => setOpen(addPlanting(session))}>
+          <Plus />
+        </IconAction>
+      </div>
+      {plantings.length === 0 && (
+        <div className="empty">
+          <p>Nothing grows here yet. A planting spreads assets over the ground by rule.</p>
+          <Action main onClick={() => setOpen(addPlanting(session))}>
+            Add the first planting
+          </Action>
+        </div>
+      )}
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+        <SortableContext items={plantings.map((planting) => planting.id)} strategy={verticalListSortingStrategy}>
+          <ol className="cards" aria-label="Plantings, first to claim first">
+            {plantings.map((planting, place) => (
+              <PlantingCard key={planting.id} planting={planting} place={place} />
+            ))}
+          </ol>
+        </SortableContext>
+      </DndContext>
+    </>
+  )
+}
+
+function PlantingCard({ planting, place }: { readonly planting: Planting; readonly place: number }) {
+  const { session, open, setOpen } = useField()
+  const state = useFieldState((all) => all.plantings[planting.id])
+  const [naming, setNaming] = useState<string | null>(null)
+  const { setNodeRef, transform, transition, listeners, setActivatorNodeRef, isDragging } = useSortable({ id: planting.id })
+  const isOpen = open === planting.id
+
+  const rename = () => {
+    if (naming !== null && naming.trim() !== '' && naming !== planting.name) renamePlanting(session, planting.id, naming.trim())
+    setNaming(null)
+  }
+  const key = (event: KeyboardEvent) => {
+    if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
+    event.preventDefault()
+    movePlanting(session, planting.id, place + (event.key === 'ArrowUp' ? -1 : 1))
+  }
+  return (
+    <li
+      ref={setNodeRef}
+      className={['card', isOpen ? 'open' : '', isDragging ? 'dragged' : '', planting.visible ? '' : 'hidden-planting'].join(' ')}
+      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+      onKeyDown={key}
+    >
+      <div className="card-head">
+        <span ref={setActivatorNodeRef} {...listeners} className="grip" title="Drag to change the order of claim" aria-hidden="true">
+          <GripVertical size={13} />
+        </span>
+        <span className="mark" style={{ background: planting.colour }} aria-hidden="true" />
+        {naming === null ? (
+          <button
+            type="button"
+            className="card-name"
+            aria-expanded={isOpen}
+            title="Open; Alt with an arrow key changes the order"
+            onClick={() => setOpen(isOpen ? null : planting.id)}
+            onDoubleClick={() => setNaming(planting.name)}
+          >
+            {planting.name}
+          </button>
+        ) : (
+          <input
+            className="card-name-input"
+            aria-label="Name of the planting"
+            autoFocus
+            value={naming}
+            maxLength={120}
+            onChange={(event) => setNaming(event.target.value)}
+            onBlur={rename}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') rename()
+              if (event.key === 'Escape') setNaming(null)
+            }}
+          />
+        )}
+        <span className="card-count" aria-label={`${state?.count ?? 0} instances`} data-testid="count">
+          {(state?.count ?? 0).toLocaleString('en')}
+        </span>
+        <IconAction
+          label={planting.visible ? 'Hide' : 'Show'}
+          pressed={!planting.visible}
+          onClick={() => setSwitch(session, planting.id, 'visible', !planting.visible)}
+        >
+          {planting.visible ? <Eye /> : <EyeOff />}
+        </IconAction>
+        <Menu.Root>
+          <Menu.Trigger asChild>
+            <button type="button" className="icon-action" aria-label={`What to do with ${planting.name}`}>
+              <Ellipsis size={15} />
+            </button>
+          </Menu.Trigger>
+          <Portal>
+            <Menu.Positioner>
+              <Menu.Content>
+                <Menu.Item value="rename" onClick={() => setNaming(planting.name)}>
+                  <PenLine size={14} /> Rename
+                </Menu.Item>
+                <Menu.Item value="throw" disabled={planting.locked} onClick={() => throwAgain(session, planting.id)}>
+                  <Dices size={14} /> Throw again
+                </Menu.Item>
+                <Menu.Item value="lock" onClick={() => setSwitch(session, planting.id, 'locked', !planting.locked)}>
+                  {planting.locked ? <LockOpen size={14} /> : <Lock size={14} />} {planting.locked ? 'Unlock' : 'Lock'}
+                </Menu.Item>
+                <Menu.Item value="duplicate" onClick={() => setOpen(duplicatePlanting(session, planting.id))}>
+                  <Copy size={14} /> Duplicate
+                </Menu.Item>
+                <Menu.Item value="remove" disabled={planting.locked} onClick={() => removePlanting(session, planting.id)}>
+                  <Trash2 size={14} /> Remove
+                </Menu.Item>
+              </Menu.Content>
+            </Menu.Positioner>
+          </Portal>
+        </Menu.Root>
+      </div>
+      {state?.phase === 'growing' && state.total > 0 && (
+        <div className="card-progress" role="progressbar" aria-label="Growing" aria-valuenow={Math.round((100 * state.done) / state.total)}>
+          <span style={{ width: `${(100 * state.done) / state.total}%` }} />
+        </div>
+      )}
+      {state?.sentence && (
+        <p className={state.phase === 'failed' ? 'card-note alarm' : 'card-note'} role="status">
+          {state.sentence}
+        </p>
+      )}
+      {planting.locked && isOpen && (
+        <p className="card-note">
+          <Lock size={12} /> Locked against changes.
+        </p>
+      )}
+      {isOpen && <PlantingSentence planting={planting} />}
+    </li>
+  )
+}

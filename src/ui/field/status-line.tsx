@@ -1,0 +1,64 @@
+import { useEffect, useState } from 'react'
+import type { GroundPoint } from '../../scene/landscape.ts'
+import { useField, useFieldState, useMeadow } from './field-context.ts'
+
+/** The foot of the field: what is under the pointer, how many there are, how long growing took. */
+export function StatusLine() {
+  const { session, landscape } = useField()
+  const states = useFieldState((state) => state.plantings)
+  const growing = useFieldState((state) => state.growing)
+  const last = useFieldState((state) => state.lastGrowing)
+  const { water } = useMeadow()
+  const [under, setUnder] = useState<GroundPoint | null>(null)
+
+  useEffect(() => {
+    const canvas = document.querySelector('.picture canvas')
+    if (!canvas || !landscape) return
+    let waiting = 0
+    const move = (event: Event) => {
+      const { offsetX, offsetY, buttons } = event as PointerEvent
+      if (buttons) return
+      cancelAnimationFrame(waiting)
+      waiting = requestAnimationFrame(() => setUnder(landscape.pick(offsetX, offsetY)))
+    }
+    const leave = () => setUnder(null)
+    canvas.addEventListener('pointermove', move)
+    canvas.addEventListener('pointerleave', leave)
+    return () => {
+      cancelAnimationFrame(waiting)
+      canvas.removeEventListener('pointermove', move)
+      canvas.removeEventListener('pointerleave', leave)
+    }
+  }, [landscape])
+
+  const list = Object.values(states)
+  const count = list.reduce((sum, state) => sum + state.count, 0)
+  const done = list.reduce((sum, state) => sum + state.done, 0)
+  const total = list.reduce((sum, state) => sum + state.total, 0)
+  return (
+    <footer className="status">
+      <span className="grow">
+        {under
+          ? `Height ${under.y.toFixed(2)} m${water.shown ? `, ${(under.y - water.level).toFixed(2)} m above the water` : ''}, slope ${under.slope.toFixed(0)}°, at ${under.x.toFixed(1)} east, ${under.z.toFixed(1)} south`
+          : 'Drag to turn, right drag to move, wheel to come nearer, double click to fly there'}
+      </span>
+      {growing ? (
+        <span className="row" role="status">
+          Growing{total > 0 ? ` ${Math.round((100 * done) / total)} %` : ''}…
+          <button type="button" className="text-action" onClick={session.cancelGrowing}>
+            Stop
+          </button>
+        </span>
+      ) : (
+        last && (
+          <span className="faded">
+            grown in {last.milliseconds < 1000 ? `${Math.round(last.milliseconds)} ms` : `${(last.milliseconds / 1000).toFixed(1)} s`}
+          </span>
+        )
+      )}
+      <span className="tabular" data-testid="total">
+        {count.toLocaleString('en')} instances
+      </span>
+    </footer>
+  )
+}

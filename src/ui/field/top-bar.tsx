@@ -1,0 +1,68 @@
+import { MoonStar, Redo2, SunMedium, Undo2 } from 'lucide-react'
+import { Link } from 'react-router'
+import type { SaveState } from '../../state/field-session.ts'
+import { Action, IconAction } from '../parts/actions.tsx'
+import { SHORTCUTS } from '../shortcuts.ts'
+import { toggleTheme, useTheme } from '../theme-mode.ts'
+import { useField, useFieldState, useMeadow } from './field-context.ts'
+
+const SAVE_WORDS: Record<SaveState, string> = {
+  saved: 'Saved',
+  saving: 'Saving…',
+  unsaved: 'Saving soon…',
+  failed: 'Not saved',
+  elsewhere: 'Open in another tab',
+}
+
+interface TopBarProps {
+  readonly onHandoff: () => void
+  readonly onTakeOut: () => void
+}
+
+/** Where one is, what can be taken back, whether it is saved, and the way out. */
+export function TopBar({ onHandoff, onTakeOut }: TopBarProps) {
+  const { session } = useField()
+  const meadow = useMeadow()
+  const past = useFieldState((state) => state.history.past.at(-1)?.name)
+  const future = useFieldState((state) => state.history.future[0]?.name)
+  const save = useFieldState((state) => state.save)
+  const sentence = useFieldState((state) => state.saveSentence)
+  const theme = useTheme()
+  return (
+    <header className="top-bar">
+      <Link to="/" className="text-action" onClick={() => void session.flush()}>
+        Gate
+      </Link>
+      <h1>{meadow.name}</h1>
+      <IconAction label={past ? `Take back: ${past}` : 'Nothing to take back'} keys={SHORTCUTS.undo.keys} disabled={!past} onClick={session.undo}>
+        <Undo2 />
+      </IconAction>
+      <IconAction label={future ? `Make again: ${future}` : 'Nothing to make again'} keys={SHORTCUTS.redo.keys} disabled={!future} onClick={session.redo}>
+        <Redo2 />
+      </IconAction>
+      <span className={`save ${save}`} role="status" title={sentence ?? undefined} data-testid="save">
+        {SAVE_WORDS[save]}
+      </span>
+      {save === 'failed' && (
+        <button type="button" className="text-action" onClick={onTakeOut}>
+          Take it out as a file
+        </button>
+      )}
+      {save === 'elsewhere' && (
+        <button type="button" className="text-action" onClick={session.takeOver}>
+          Change it here
+        </button>
+      )}
+      <span className="grow" />
+      <Link className="text-action" to="/guide">
+        Guide
+      </Link>
+      <IconAction label={theme === 'dusk' ? 'Light paper' : 'Dusk paper'} onClick={toggleTheme}>
+        {theme === 'dusk' ? <SunMedium /> : <MoonStar />}
+      </IconAction>
+      <Action main onClick={onHandoff}>
+        Hand off
+      </Action>
+    </header>
+  )
+}

@@ -1,0 +1,21 @@
+import '@fontsource-variable/literata'
+import '@fontsource-variable/literata/wght-italic.css'
+import '@fontsource-variable/public-sans'
+import './notebook.css'
+import { ChakraProvider } from '@chakra-ui/react'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { App } from './app.tsx'
+import { system } from './theme.ts'
+import { startTheme } from './theme-mode.ts'
+
+startTheme()
+const root = document.getElementById('root')
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <ChakraProvider value={system}>
+        <App />
+      </ChakraProvider>
+    </StrictMode>,
+  )

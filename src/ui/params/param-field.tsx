@@ -1,0 +1,96 @@
+import { NativeSelect, Switch } from '@chakra-ui/react'
+import { Dices } from 'lucide-react'
+import type { ComponentType } from 'react'
+import type { ChoiceParam, FlagParam, NumberParam, Param, ParamValue, SeedParam, Span, SpanParam } from '../../core/kinds.ts'
+import type { Histogram } from '../../engine/io-refs.ts'
+import { IconAction } from '../parts/actions.tsx'
+import { NumberField } from './number-field.tsx'
+import { SpanField } from './span-field.tsx'
+
+export interface ParamFieldProps<P extends Param = Param, V extends ParamValue = ParamValue> {
+  readonly param: P
+  readonly value: V
+  readonly disabled?: boolean
+  readonly distribution?: Histogram | null
+  readonly onChange: (value: ParamValue, gesture?: string) => void
+}
+
+function NumberParamField({ param, value, disabled, onChange }: ParamFieldProps<NumberParam, number>) {
+  return (
+    <NumberField
+      label={param.label}
+      value={value}
+      unit={param.unit}
+      min={param.min}
+      max={param.max}
+      step={param.step}
+      home={param.default}
+      disabled={disabled}
+      onChange={(next, gesture) => next !== null && onChange(next, gesture)}
+    />
+  )
+}
+
+function SpanParamField(props: ParamFieldProps<SpanParam, Span>) {
+  return <SpanField {...props} />
+}
+
+export function ChoiceField({ param, value, disabled, onChange }: ParamFieldProps<ChoiceParam, string>) {
+  return (
+    <NativeSelect.Root size="xs" disabled={disabled} className="choice">
+      <NativeSelect.Field aria-label={param.label} value={value} onChange={(event) => onChange(event.target.value)}>
+        {param.options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.label}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+}
+
+function FlagField({ param, value, disabled, onChange }: ParamFieldProps<FlagParam, boolean>) {
+  return (
+    <Switch.Root size="sm" checked={value} disabled={disabled} onCheckedChange={({ checked }) => onChange(checked)}>
+      <Switch.HiddenInput aria-label={param.label} />
+      <Switch.Control>
+        <Switch.Thumb />
+      </Switch.Control>
+    </Switch.Root>
+  )
+}
+
+function SeedField({ param, value, disabled, onChange }: ParamFieldProps<SeedParam, number>) {
+  return (
+    <span className="row">
+      <NumberField label={param.label} value={value} unit="count" min={0} max={4294967295} step={1} disabled={disabled} onChange={(next) => next !== null && onChange(next)} />
+      <IconAction label="Throw again" disabled={disabled} onClick={() => onChange(crypto.getRandomValues(new Uint32Array(1))[0])}>
+        <Dices />
+      </IconAction>
+    </span>
+  )
+}
+
+/** One field component a parameter type; the interface draws kinds it has never heard of with these. */
+const FIELDS: { [T in Param['type']]: ComponentType<ParamFieldProps<Extract<Param, { type: T }>, never>> } = {
+  number: NumberParamField,
+  span: SpanParamField,
+  choice: ChoiceField,
+  flag: FlagField,
+  seed: SeedField,
+}
+
+/** A labelled field for any parameter. */
+export function ParamField(props: ParamFieldProps) {
+  const Field = FIELDS[props.param.type] as unknown as ComponentType<ParamFieldProps>
+  const tall = props.param.type === 'span' && props.distribution !== undefined
+  return (
+    <div className={tall ? 'param tall' : 'param'}>
+      <span className="param-label" title={props.param.help}>
+        {props.param.label}
+      </span>
+      <Field {...props} />
+    </div>
+  )
+}

@@ -1,0 +1,130 @@
+import type { Unit } from '../../core/kinds.ts'
+
+/** Numbers with units, as people type and read them. No text is ever evaluated as code. */
+
+interface Word {
+  readonly names: readonly string[]
+  /** Factor to the unit's own measure. */
+  readonly factor: number
+}
+
+const LENGTHS: readonly Word[] = [
+  { names: ['mm'], factor: 0.001 },
+  { names: ['cm'], factor: 0.01 },
+  { names: ['m'], factor: 1 },
+  { names: ['km'], factor: 1000 },
+  { names: ['in', '"', '″'], factor: 0.0254 },
+  { names: ['ft', "'", '′'], factor: 0.3048 },
+  { names: ['yd'], factor: 0.9144 },
+]
+
+const WORDS: Record<Unit, readonly Word[]> = {
+  m: LENGTHS,
+  deg: [
+    { names: ['°', 'deg', 'degrees'], factor: 1 },
+    { names: ['rad'], factor: 180 / Math.PI },
+    { names: ['turn', 'turns'], factor: 360 },
+  ],
+  share: [{ names: ['%', 'percent'], factor: 1 }],
+  count: [
+    { names: ['k'], factor: 1000 },
+    { names: ['million', 'M'], factor: 1000000 },
+  ],
+  'per-m2': [
+    { names: ['perm²', '/m²', '/m2', 'perm2'], factor: 1 },
+    { names: ['/ha', 'perha'], factor: 0.0001 },
+    { names: ['/100m²', '/100m2'], factor: 0.01 },
+  ],
+  factor: [{ names: ['×', 'x'], factor: 1 }, { names: ['%'], factor: 0.01 }],
+}
+
+/** Shares are stored 0…1 and shown in per cent. */
+const SHOWN: Record<Unit, { readonly factor: number; readonly suffix: string }> = {
+  m: { factor: 1, suffix: ' m' },
+  deg: { factor: 1, suffix: '°' },
+  share: { factor: 100, suffix: ' %' },
+  count: { factor: 1, suffix: '' },
+  'per-m2': { factor: 1, suffix: ' per m²' },
+  factor: { factor: 1, suffix: '' },
+}
+
+/** A value in its unit: "0.8 m", "30 %", "18°". */
+export function showQuantity(value: number, unit: Unit): string {
+  return showNumber(value, unit) + SHOWN[unit].suffix
+}
+
+/** The number alone, in the shown measure. */
+export function showNumber(value: number, unit: Unit): string {
+  const shown = value * SHOWN[unit].factor
+  if (unit === 'count') return Math.round(shown).toLocaleString('en')
+  return String(Number(shown.toPrecision(Math.abs(shown) >= 1000 ? 7 : 4)))
+}
+
+export function unitSuffix(unit: Unit): string {
+  return SHOWN[unit].suffix
+}
+
+/**
+ * Reads what was typed, in the unit of the field: a number with or without a unit, or arithmetic
+ * with + − × ÷ and brackets ("150cm", "4 ft", "2*0.85"). Null when it cannot be read.
+ */
+export function readQuantity(text: string, unit: Unit): number | null {
+  const source = text.replace(/[\s,]/g, '').replaceAll('−', '-').replaceAll('·', '*')
+  if (source === '') return null
+  let at = 0
+  const words = WORDS[unit]
+    .flatMap((word) => word.names.map((name) => ({ name, factor: word.factor })))
+    .sort((a, b) => b.name.length - a.name.length)
+
+  /** A sum; null as soon as anything is amiss. */
+  function sum(depth: number): number | null {
+    let value = product(depth)
+    while (value !== null && (source[at] === '+' || source[at] === '-')) {
+      const sign = source[at++] === '+' ? 1 : -1
+      const next = product(depth)
+      value = next === null ? null : value + sign * next
+    }
+    return value
+  }
+  function product(depth: number): number | null {
+    let value = atom(depth)
+    while (value !== null && /[*/÷]/.test(source[at] ?? '') && !wordAt()) {
+      const times = source[at++] === '*'
+      const next = atom(depth)
+      value = next === null ? null : times ? value * next : value / next
+    }
+    return value
+  }
+  function wordAt() {
+    return words.find(({ name }) => source.startsWith(name, at))
+  }
+  function atom(depth: number): number | null {
+    if (depth > 20) return null
+    if (source[at] === '-') {
+      at++
+      const value = atom(depth + 1)
+      return value === null ? null : -value
+    }
+    let value: number | null
+    if (source[at] === '(') {
+      at++
+      value = sum(depth + 1)
+      if (source[at++] !== ')') return null
+    } else {
+      const number = /^(\d+\.?\d*|\.\d+)(e[+-]?\d+)?/i.exec(source.slice(at, at + 40))
+      if (!number) return null
+      at += number[0].length
+      value = Number(number[0])
+    }
+    const word = wordAt()
+    if (word && value !== null) {
+      at += word.name.length
+      value *= word.factor
+    }
+    return value
+  }
+
+  const value = sum(0)
+  if (value === null || at !== source.length || !Number.isFinite(value)) return null
+  return value / SHOWN[unit].factor
+}

@@ -1,0 +1,35 @@
+/** Asks for files with the browser's own dialog. */
+export function chooseFiles(endings: readonly string[]): Promise<File[]> {
+  return new Promise((resolve) => {
+    const input = document.createElement('input')
+    input.type = 'file'
+    input.accept = endings.join(',')
+    input.addEventListener('change', () => resolve([...(input.files ?? [])]))
+    input.addEventListener('cancel', () => resolve([]))
+    input.click()
+  })
+}
+
+/** Hands a file to the person. */
+export function saveFile(blob: Blob, name: string): void {
+  const url = URL.createObjectURL(blob)
+  const link = document.createElement('a')
+  link.href = url
+  link.download = name
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(url), 60000)
+}
+
+/** A name as a file name that every system takes. */
+export function fileName(name: string, extension: string): string {
+  const safe = name.replace(/[^\p{L}\p{N} _.-]/gu, '').trim().replace(/\s+/g, '-') || 'meadow'
+  return `${safe}.${extension}`
+}
+
+/** Bytes in words. */
+export function sizeText(bytes: number): string {
+  if (bytes < 1000) return `${bytes} bytes`
+  if (bytes < 1e6) return `${(bytes / 1e3).toFixed(0)} kB`
+  if (bytes < 1e9) return `${(bytes / 1e6).toFixed(1)} MB`
+  return `${(bytes / 1e9).toFixed(2)} GB`
+}

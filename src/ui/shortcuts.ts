@@ -1,0 +1,36 @@
+/** All shortcuts in one place: what they do, for the hints, the guide and the listener alike. */
+export const SHORTCUTS = {
+  undo: { keys: 'Ctrl+Z', does: 'Take the last change back' },
+  redo: { keys: 'Ctrl+Shift+Z', does: 'Make it again' },
+  plantings: { keys: 'P', does: 'Open or fold the plantings' },
+  ground: { keys: 'G', does: 'Open or fold the ground' },
+  nursery: { keys: 'N', does: 'Open or fold the nursery' },
+  views: { keys: 'V', does: 'Open or fold the views' },
+  clear: { keys: 'C', does: 'Fold everything away, or bring it back' },
+  add: { keys: 'A', does: 'Add a planting' },
+  throwAgain: { keys: 'T', does: 'Throw the open planting again' },
+  whole: { keys: 'W', does: 'Show the whole meadow' },
+  handoff: { keys: 'O', does: 'Hand off' },
+} as const
+
+export type ShortcutName = keyof typeof SHORTCUTS
+
+/** Keys that the picture takes while it has the focus. */
+export const PICTURE_KEYS = [
+  { keys: 'Arrows', does: 'Move over the ground' },
+  { keys: 'Shift+Arrows', does: 'Turn and tip the eye' },
+  { keys: '+ and −', does: 'Nearer and further' },
+] as const
+
+/** The shortcut that a key press means; none while something is being typed. */
+export function shortcutOf(event: KeyboardEvent): ShortcutName | null {
+  const target = event.target as HTMLElement | null
+  if (target?.closest('input, textarea, select, [contenteditable], [role="dialog"], [role="menu"]')) return null
+  const command = event.ctrlKey || event.metaKey
+  const pressed = [command ? 'Ctrl' : '', command && event.shiftKey ? 'Shift' : '', event.key.toUpperCase()]
+    .filter(Boolean)
+    .join('+')
+  if (event.altKey) return null
+  const found = Object.entries(SHORTCUTS).find(([, shortcut]) => shortcut.keys.toUpperCase() === pressed.toUpperCase())
+  return found ? (found[0] as ShortcutName) : null
+}

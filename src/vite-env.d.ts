@@ -1,0 +1,4 @@
+/// <reference types="vite/client" />
+declare module '@fontsource-variable/literata'
+declare module '@fontsource-variable/literata/wght-italic.css'
+declare module '@fontsource-variable/public-sans'
