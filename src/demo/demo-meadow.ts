@@ -46,7 +46,7 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
     assets,
     plantings: demoPlantings(),
     views: [
-      { id: 'creek', name: 'Up the creek', position: [31, 3.1, 92], target: [-6, 0.2, 40] },
+      { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },
       { id: 'knoll', name: 'From the pine knoll', position: [84, 15.5, -104], target: [6, -2, 20] },
       { id: 'overview', name: 'Over the saltings', position: [-150, 74, 205], target: [8, -6, 6] },
     ],

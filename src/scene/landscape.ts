@@ -83,8 +83,8 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const water = createWater()
   const ground = groundMaterial()
   const instancePicture = createInstancePicture()
-  const sun = new THREE.DirectionalLight(SKY.sun, 3.1)
-  const fill = new THREE.HemisphereLight(0xbfd3e6, 0x6b6347, 1.25)
+  const sun = new THREE.DirectionalLight(SKY.sun, 3.9)
+  const fill = new THREE.HemisphereLight(0xcfe0f0, 0x857a58, 1.9)
   sun.castShadow = true
   sun.shadow.mapSize.set(2048, 2048)
   sun.shadow.bias = -0.0004

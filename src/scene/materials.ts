@@ -11,11 +11,17 @@ vec3 turnBy(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.
 /** Makes a material place its geometry by the instance columns. */
 export function placedByColumns<M extends THREE.Material>(material: M): M {
   material.onBeforeCompile = (shader) => {
+    // Leaves are lit alike from both sides: their normals tell where the plant faces, not the blade.
+    if (material.side === THREE.DoubleSide)
+      shader.fragmentShader = shader.fragmentShader.replace(
+        '#include <normal_fragment_begin>',
+        '#include <normal_fragment_begin>\nnormal = normalize(vNormal);',
+      )
     shader.vertexShader = INSTANCE_HEAD + shader.vertexShader
       .replace('#include <beginnormal_vertex>', '#include <beginnormal_vertex>\nobjectNormal = turnBy(instanceTurn, objectNormal / instanceSize);')
       .replace('#include <begin_vertex>', 'vec3 transformed = instancePosition + turnBy(instanceTurn, position * instanceSize);')
   }
-  material.customProgramCacheKey = () => `columns-${material.type}`
+  material.customProgramCacheKey = () => `columns-${material.type}-${material.side}`
   return material
 }
 
@@ -99,8 +105,8 @@ export function groundMaterial(): THREE.MeshLambertMaterial {
 }
 
 export const SKY = {
-  zenith: new THREE.Color(0x5b8fc4),
-  horizon: new THREE.Color(0xd9e0dc),
+  zenith: new THREE.Color(0x5f9bd6),
+  horizon: new THREE.Color(0xdfe8e6),
   sun: new THREE.Color(0xfff0d2),
   /** Towards the sun: a low afternoon sun in the west-south-west. */
   toSun: new THREE.Vector3(-0.62, 0.56, 0.48).normalize(),
@@ -134,9 +140,8 @@ export function createSky(): THREE.Mesh {
         float up = clamp(d.y, 0.0, 1.0);
         vec3 colour = mix(horizon, zenith, 1.0 - pow(1.0 - up, 2.6));
         float near = max(dot(d, toSun), 0.0);
-        colour += sun * (0.22 * pow(near, 6.0) + 0.5 * pow(near, 160.0));
+        colour += sun * (0.2 * pow(near, 6.0) + 0.5 * pow(near, 160.0));
         gl_FragColor = vec4(colour, 1.0);
-        #include <tonemapping_fragment>
         #include <colorspace_fragment>
       }`,
   })
@@ -190,10 +195,9 @@ export function createWater(): THREE.Mesh {
         vec3 bounced = reflect(-eye, n);
         float up = clamp(bounced.y, 0.0, 1.0);
         vec3 sky = mix(horizon, zenith, 1.0 - pow(1.0 - up, 2.6)) * 0.92;
-        vec3 deep = vec3(0.055, 0.085, 0.075);
+        vec3 deep = vec3(0.06, 0.105, 0.095);
         float glint = pow(max(dot(bounced, toSun), 0.0), 220.0);
         gl_FragColor = vec4(mix(deep, sky, fresnel) + sun * glint * 1.2, mix(0.62, 0.98, fresnel));
-        #include <tonemapping_fragment>
         #include <colorspace_fragment>
         #include <fog_fragment>
       }`,

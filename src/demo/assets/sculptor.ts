@@ -25,9 +25,12 @@ export function dice(seed: number): (low?: number, high?: number) => number {
   return (low = 0, high = 1) => low + (high - low) * random(seed, drawn++, 0, 0)
 }
 
-/** sRGB hex to linear r g b, 0…1; the usual gamma of 2.2 is near enough for paint. */
+/** sRGB hex to linear r g b, 0…1, by the cubic that stays within 0.002 of the standard's curve. */
 export function paint(hex: string): Rgb {
-  const channel = (at: number) => (parseInt(hex.slice(at, at + 2), 16) / 255) ** 2.2
+  const channel = (at: number) => {
+    const c = parseInt(hex.slice(at, at + 2), 16) / 255
+    return c * (c * (c * 0.305306011 + 0.682171111) + 0.012522878)
+  }
   return [channel(1), channel(3), channel(5)]
 }
 
@@ -69,7 +72,7 @@ export function addBlade(s: Sculpture, b: Blade): void {
     const out = b.bow * b.height * t * t
     const y = b.root[1] + b.height * t * (1 - 0.25 * b.bow * t)
     const centre: Vec = [b.root[0] + dx * out, y, b.root[2] + dz * out]
-    const half = 0.5 * b.width * (1 - t) ** 0.7
+    const half = 0.5 * b.width * Math.sqrt((1 - t) * Math.sqrt(1 - t))
     const normal: Vec = [0.35 * dx, 1, 0.35 * dz]
     const colour = mixRgb(b.low, b.high, t)
     if (k === b.segments) {
@@ -151,15 +154,15 @@ export function addTube(
     if (k > 0)
       for (let i = 0; i < sides; i++) {
         const j = (i + 1) % sides
-        s.indices.push(before[i], ring[j], before[j], before[i], ring[i], ring[j])
+        s.indices.push(before[i], before[j], ring[j], before[i], ring[j], ring[i])
       }
     if (k === 0 || k === points.length - 1) {
       const sign = k === 0 ? -1 : 1
       const centre = vertex(s, p, [along[0] * sign, along[1] * sign, along[2] * sign], colourAt(k === 0 ? 0 : 1, 0))
       for (let i = 0; i < sides; i++) {
         const j = (i + 1) % sides
-        if (k === 0) s.indices.push(centre, ring[i], ring[j])
-        else s.indices.push(centre, ring[j], ring[i])
+        if (k === 0) s.indices.push(centre, ring[j], ring[i])
+        else s.indices.push(centre, ring[i], ring[j])
       }
     }
     before = ring

@@ -60,7 +60,9 @@ export function Nursery({ onImport }: { readonly onImport: (file: File) => void 
                 <li key={asset.id} title={`${asset.tags.join(', ')}${asset.licence ? ` · ${asset.licence}` : ''}`}>
                   <AssetThumb asset={asset} size={84} />
                   <span className="asset-name">{asset.name}</span>
-                  <span className="asset-facts">{sizeWords(asset.size)}</span>
+                  <span className="asset-facts" title={sizeWords(asset.size)}>
+                    {showQuantity(Number(asset.size[1].toPrecision(2)), 'm')} tall
+                  </span>
                   <span className="asset-facts">{asset.triangles[0]?.toLocaleString('en')} triangles</span>
                   <span className="asset-actions">
                     <IconAction label={`Spread ${asset.name}`} onClick={() => setOpen(addPlanting(session, asset.id))}>

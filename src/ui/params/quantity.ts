@@ -57,7 +57,7 @@ export function showQuantity(value: number, unit: Unit): string {
 export function showNumber(value: number, unit: Unit): string {
   const shown = value * SHOWN[unit].factor
   if (unit === 'count') return Math.round(shown).toLocaleString('en')
-  return String(Number(shown.toPrecision(Math.abs(shown) >= 1000 ? 7 : 4)))
+  return String(Number(shown.toPrecision(Math.abs(shown) >= 1000 ? 7 : 4))).replace('-', '−')
 }
 
 export function unitSuffix(unit: Unit): string {

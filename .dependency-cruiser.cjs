@@ -1,0 +1,46 @@
+/** One way through the house: ui → state → engine → document → core; storage and formats at the edges. */
+const below = (layer, allowed) => ({
+  name: `${layer}-imports-down-only`,
+  severity: 'error',
+  from: { path: `^src/${layer}/` },
+  to: { path: '^src/', pathNot: [`^src/${layer}/`, ...allowed.map((name) => `^src/${name}/`)] },
+})
+
+module.exports = {
+  forbidden: [
+    below('core', []),
+    below('document', ['core']),
+    below('formats', ['core', 'document']),
+    below('demo', ['core', 'document', 'formats']),
+    below('storage', ['core', 'document']),
+    below('engine', ['core', 'document', 'formats', 'demo']),
+    below('state', ['core', 'document', 'formats', 'engine', 'storage']),
+    below('scene', ['core', 'document', 'engine', 'state']),
+    {
+      name: 'core-knows-no-package',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { path: 'node_modules' },
+    },
+    {
+      name: 'no-react-below-the-interface',
+      severity: 'error',
+      from: { path: '^src/(core|document|formats|demo|storage|engine|state)/' },
+      to: { path: 'node_modules/(react|react-dom|@chakra-ui|@react-three|three)/' },
+    },
+    {
+      name: 'gate-loads-no-three',
+      severity: 'error',
+      from: { path: '^src/ui/(gate|parts)/' },
+      to: { path: 'node_modules/(three|@react-three)/', reachable: true },
+    },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    { name: 'no-orphans', severity: 'error', from: { orphan: true, pathNot: '\\.(d|test|config)\\.ts$' }, to: {} },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'default'] },
+  },
+}

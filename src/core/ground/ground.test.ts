@@ -1,0 +1,122 @@
+import { hilly, terrainOf } from '../../testing/fields.ts'
+import { createSites } from '../columns.ts'
+import { sinkOfBase } from './footprint.ts'
+import { pickTerrain, slopeAt } from './pick.ts'
+import type { Terrain } from './terrain.ts'
+import { createTerrain, heightAt, landGradients, landHeights, landNormals } from './terrain.ts'
+
+function sitesAt(points: readonly (readonly [number, number])[]) {
+  const sites = createSites(points.length)
+  sites.count = points.length
+  points.forEach(([x, z], i) => {
+    sites.x[i] = x
+    sites.z[i] = z
+  })
+  return sites
+}
+
+/** A second, slow reading of the bilinear rule. */
+function slowHeight(t: Terrain, x: number, z: number): number {
+  const u = Math.min(t.columns - 1, Math.max(0, ((x + t.sizeX / 2) / t.sizeX) * (t.columns - 1)))
+  const v = Math.min(t.rows - 1, Math.max(0, ((z + t.sizeZ / 2) / t.sizeZ) * (t.rows - 1)))
+  let sum = 0
+  for (let j = 0; j < t.rows; j++)
+    for (let i = 0; i < t.columns; i++)
+      sum += t.heights[j * t.columns + i] * Math.max(0, 1 - Math.abs(u - i)) * Math.max(0, 1 - Math.abs(v - j))
+  return sum
+}
+
+describe('terrain', () => {
+  const t = hilly(40, 21)
+  const points = Array.from({ length: 60 }, (_, i) => [20 * Math.sin(i * 1.7), 20 * Math.cos(i * 2.3)] as const)
+
+  it('has the bilinear height, alone and in columns', () => {
+    const sites = sitesAt(points)
+    landHeights(t, sites)
+    points.forEach(([x, z], i) => {
+      expect(heightAt(t, x, z)).toBeCloseTo(slowHeight(t, x, z), 9)
+      expect(sites.y[i]).toBe(heightAt(t, x, z))
+    })
+  })
+
+  it('has the exact normal of that surface (central differences inside a cell)', () => {
+    const inner = Array.from({ length: 40 }, (_, i) => [-19 + (i % 19) * 2 + 0.7, -15 + (i % 13) * 2 + 1.1] as const)
+    const sites = sitesAt(inner)
+    landNormals(t, sites)
+    inner.forEach(([x, z], i) => {
+      const e = 1e-4
+      const dx = (heightAt(t, x + e, z) - heightAt(t, x - e, z)) / (2 * e)
+      const dz = (heightAt(t, x, z + e) - heightAt(t, x, z - e)) / (2 * e)
+      const length = Math.hypot(dx, 1, dz)
+      expect(sites.normalX[i]).toBeCloseTo(-dx / length, 6)
+      expect(sites.normalY[i]).toBeCloseTo(1 / length, 6)
+      expect(sites.normalZ[i]).toBeCloseTo(-dz / length, 6)
+    })
+  })
+
+  it('has Horn’s gradient at the nodes, as his 3 × 3 window gives it', () => {
+    const step = 40 / 20
+    for (const [i, j] of [[5, 5], [10, 3], [17, 18], [1, 1]]) {
+      const h = (a: number, b: number) => t.heights[(j + b) * 21 + i + a]
+      const dx = (h(1, -1) + 2 * h(1, 0) + h(1, 1) - h(-1, -1) - 2 * h(-1, 0) - h(-1, 1)) / (8 * step)
+      const dz = (h(-1, 1) + 2 * h(0, 1) + h(1, 1) - h(-1, -1) - 2 * h(0, -1) - h(1, -1)) / (8 * step)
+      const sites = sitesAt([[-20 + i * step, -20 + j * step]])
+      landGradients(t, sites)
+      expect(sites.gradientX[0]).toBeCloseTo(dx, 6)
+      expect(sites.gradientZ[0]).toBeCloseTo(dz, 6)
+    }
+  })
+
+  it('knows the slope of an even incline', () => {
+    const incline = terrainOf((x) => x * Math.tan((25 * Math.PI) / 180))
+    expect(slopeAt(incline, 3.3, -7.1)).toBeCloseTo(25, 4)
+  })
+
+  it('refuses grids that cannot be, by name and value', () => {
+    expect(() => createTerrain(new Float32Array(3), 2, 2, 1, 1)).toThrow('got 3 heights')
+    expect(() => createTerrain(Float32Array.of(0, 1, NaN, 2), 2, 2, 1, 1)).toThrow('height 2 is not a finite number')
+    expect(() => createTerrain(new Float32Array(4), 2, 2, 0, 1)).toThrow('got 0 × 1 m')
+    expect(() => createTerrain(new Float32Array(1), 1, 1, 1, 1)).toThrow('got 1 × 1')
+  })
+
+  it('is met by a ray where the surface is', () => {
+    const hit = pickTerrain(t, [3, 60, -4], [0.05, -0.99, 0.02], 500)
+    expect(hit).not.toBeNull()
+    const [x, y, z] = hit ?? [0, 0, 0]
+    expect(y).toBeCloseTo(slowHeight(t, x, z), 6)
+    // On the ray: the cross product with its direction vanishes.
+    expect((x - 3) * -0.99 - (y - 60) * 0.05).toBeCloseTo(0, 4)
+    expect(pickTerrain(t, [0, 60, 0], [0, 1, 0], 500)).toBeNull()
+  })
+})
+
+describe('seating a base', () => {
+  const t = hilly(40, 41)
+  for (const seed of [1, 2, 3, 4, 5, 6, 7, 8]) {
+    it(`finds the smallest sink that puts all of it under ground, case ${seed}`, () => {
+      const roll = (k: number) => Math.abs(Math.sin(seed * 127.1 + k * 311.7) * 43758.5453) % 1
+      const corners = 3 + Math.floor(roll(1) * 6)
+      const cx = 30 * (roll(2) - 0.5)
+      const cz = 30 * (roll(3) - 0.5)
+      const radius = 0.1 + 4 * roll(4)
+      const x = Float64Array.from({ length: corners }, (_, k) => cx + radius * Math.cos((2 * Math.PI * k) / corners + seed))
+      const z = Float64Array.from({ length: corners }, (_, k) => cz + radius * Math.sin((2 * Math.PI * k) / corners + seed))
+      const plane = Float64Array.of(2 + roll(5), roll(6) - 0.5, roll(7) - 0.5)
+      const sink = sinkOfBase(t, x, z, corners, plane)
+      // Brute force: a dense fan of points over the polygon.
+      let most = -Infinity
+      const n = 160
+      for (let k = 0; k < corners; k++) {
+        const m = (k + 1) % corners
+        for (let a = 0; a <= n; a++)
+          for (let b = 0; b <= n - a; b++) {
+            const px = cx + ((x[k] - cx) * a + (x[m] - cx) * b) / n
+            const pz = cz + ((z[k] - cz) * a + (z[m] - cz) * b) / n
+            most = Math.max(most, plane[0] + plane[1] * px + plane[2] * pz - heightAt(t, px, pz))
+          }
+      }
+      expect(sink).toBeGreaterThanOrEqual(most - 1e-9)
+      expect(sink).toBeLessThan(most + 0.004 * radius + 1e-6)
+    })
+  }
+})

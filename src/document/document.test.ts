@@ -1,0 +1,76 @@
+import { makeDemo } from '../demo/demo-meadow.ts'
+import { bytesToHeights, heightsToBytes } from './blobs.ts'
+import { edit, redo, startHistory, undo } from './history.ts'
+import { readMeadow } from './migrations.ts'
+
+const { meadow } = await makeDemo()
+
+describe('history', () => {
+  it('takes back and makes again any number of named steps', () => {
+    let history = startHistory(meadow)
+    for (let k = 0; k < 300; k++) history = edit(history, `Step ${k}`, (draft) => void (draft.name = `Name ${k}`))
+    expect(history.past.at(-1)?.name).toBe('Step 299')
+    for (let k = 0; k < 300; k++) history = undo(history)
+    expect(history.meadow).toEqual(meadow)
+    expect(undo(history)).toBe(history)
+    for (let k = 0; k < 300; k++) history = redo(history)
+    expect(history.meadow.name).toBe('Name 299')
+    expect(redo(history)).toBe(history)
+  })
+
+  it('makes one drag one step, and the next drag another', () => {
+    let history = startHistory(meadow)
+    for (const [gesture, spacing] of [['a', 3], ['a', 4], ['a', 5], ['b', 6]] as const)
+      history = edit(history, 'Change spacing', (draft) => void (draft.plantings[0].params.spacing = spacing), gesture)
+    expect(history.past.length).toBe(2)
+    history = undo(history)
+    expect(history.meadow.plantings[0].params.spacing).toBe(5)
+    history = undo(history)
+    expect(history.meadow.plantings[0].params.spacing).toBe(meadow.plantings[0].params.spacing)
+  })
+
+  it('leaves no step for an edit that changes nothing, and forgets the future on a new one', () => {
+    let history = edit(startHistory(meadow), 'Nothing', (draft) => void (draft.name = meadow.name))
+    expect(history.past.length).toBe(0)
+    history = undo(edit(history, 'One', (draft) => void (draft.name = 'one')))
+    expect(edit(history, 'Two', (draft) => void (draft.name = 'two')).future).toEqual([])
+  })
+})
+
+describe('reading a document', () => {
+  it('takes the demo as it is', () => {
+    expect(readMeadow(JSON.parse(JSON.stringify(meadow)))).toEqual({ meadow })
+  })
+
+  const broken: [string, (draft: Record<string, never> & typeof meadow) => void, string][] = [
+    ['an unknown member', (draft) => Object.assign(draft, { surprise: 1 }), 'surprise'],
+    ['a misspelt parameter', (draft) => Object.assign(draft.plantings[0].params, { spaceing: 2 }), 'spaceing'],
+    ['a spacing of NaN', (draft) => Object.assign(draft.plantings[0].params, { spacing: NaN }), 'spacing'],
+    ['a word for a number', (draft) => Object.assign(draft.water, { level: '1' }), 'water.level'],
+    ['a blob of another name', (draft) => Object.assign(draft.ground, { blob: '../../etc' }), 'ground.blob is not the name of a blob'],
+    ['two plantings of one id', (draft) => void (draft.plantings[1].id = draft.plantings[0].id), 'is given to two things'],
+    ['an unknown condition', (draft) => void (draft.plantings[0].habitat[0].kind = 'mood'), 'kind must be one of'],
+    ['an absurd ground', (draft) => void (draft.ground.columns = 100000), 'columns'],
+  ]
+  for (const [what, spoil, word] of broken)
+    it(`refuses ${what} and says where`, () => {
+      const draft = structuredClone(meadow)
+      spoil(draft as never)
+      const checked = readMeadow(draft)
+      expect('problem' in checked && checked.problem).toContain(word)
+    })
+
+  it('refuses what is no meadow, or from the future', () => {
+    for (const value of [null, 3, [], {}, { version: 'x' }]) expect(readMeadow(value)).toHaveProperty('problem')
+    const newer = readMeadow({ ...meadow, version: 7 })
+    expect('problem' in newer && newer.problem).toContain('newer Wayward Meadow (format 7')
+  })
+})
+
+describe('heights as a blob', () => {
+  it('come back as they were', () => {
+    const heights = Float32Array.of(1.5, -2, 3e5, 0)
+    expect(bytesToHeights(heightsToBytes(heights))).toEqual(heights)
+    expect(() => bytesToHeights(new Uint8Array(5))).toThrow('5 bytes are not whole heights')
+  })
+})

@@ -1,0 +1,135 @@
+import { createHash } from 'node:crypto'
+import type { Meadow } from '../core/meadow.ts'
+import { bytesToHeights } from '../document/blobs.ts'
+import { makeDemo } from '../demo/demo-meadow.ts'
+import type { Grower, PlantingState } from './grower.ts'
+import { createGrower, terrainName } from './grower.ts'
+import { createInlinePool } from './inline-pool.ts'
+import type { Pool } from './pool.ts'
+
+interface Bench {
+  grower: Grower
+  pool: Pool
+  states: Map<string, PlantingState>
+  grownTiles: () => number
+}
+
+function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 1): Bench {
+  const pool = createInlinePool(workers)
+  const { columns, rows, sizeX, sizeZ } = meadow.ground
+  pool.share({ name: terrainName(meadow), heights, columns, rows, sizeX, sizeZ })
+  const states = new Map<string, PlantingState>()
+  let tiles = 0
+  const grower = createGrower(
+    pool,
+    {
+      onTile: () => undefined,
+      onState: (planting, state) => states.set(planting, state),
+      onGone: (planting) => states.delete(planting),
+      onDone: (_ms, grown) => (tiles = grown),
+    },
+    () => performance.now(),
+  )
+  return { grower, pool, states, grownTiles: () => tiles }
+}
+
+/** A name of all that stands, whatever tiles it came in. */
+function contents(grower: Grower, meadow: Meadow): string {
+  const hash = createHash('sha256')
+  for (const planting of meadow.plantings) {
+    const rows: string[] = []
+    for (const b of grower.blocksOf(planting.id))
+      for (let i = 0; i < b.count; i++)
+        rows.push(`${b.idHigh[i]}:${b.idLow[i]}:${b.asset[i]}:${b.position.subarray(3 * i, 3 * i + 3)}:${b.rotation.subarray(4 * i, 4 * i + 4)}`)
+    hash.update(rows.sort().join('\n'))
+  }
+  return hash.digest('hex')
+}
+
+/** The demo on a quarter of the work: only some plantings. */
+async function smallDemo() {
+  const { meadow, blobs } = await makeDemo()
+  const wanted = new Set(['pines', 'shrubs', 'samphire', 'cordgrass'])
+  const small: Meadow = { ...meadow, plantings: meadow.plantings.filter((planting) => wanted.has(planting.id)) }
+  return { meadow: small, heights: bytesToHeights(blobs.get(meadow.ground.blob) as Uint8Array<ArrayBuffer>) }
+}
+
+const change = (meadow: Meadow, id: string, params: Meadow['plantings'][number]['params']): Meadow => ({
+  ...meadow,
+  plantings: meadow.plantings.map((p) => (p.id === id ? { ...p, params: { ...p.params, ...params } } : p)),
+})
+
+describe('the grower', () => {
+  it('ends with the same instances whatever was grown before, and with one worker or three', async () => {
+    const { meadow, heights } = await smallDemo()
+    const straight = benchFor(meadow, heights)
+    await straight.grower.grow(meadow, [0, 0])
+    const winding = benchFor(meadow, heights, 3)
+    await winding.grower.grow(change(meadow, 'pines', { spacing: 9 }), [50, 50])
+    // Not waited for: the next call takes over.
+    void winding.grower.grow(change(meadow, 'shrubs', { spacing: 3 }), [0, 90])
+    await winding.grower.grow(meadow, [0, 0])
+    expect(contents(winding.grower, meadow)).toBe(contents(straight.grower, meadow))
+    straight.pool.close()
+    winding.pool.close()
+  })
+
+  it('grows again only what a change can reach', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool, grownTiles } = benchFor(meadow, heights)
+    await grower.grow(meadow, [0, 0])
+    const all = grownTiles()
+    await grower.grow({ ...meadow, name: 'Other', plantings: meadow.plantings.map((p) => ({ ...p, name: 'x', visible: false })) }, [0, 0])
+    expect(grownTiles()).toBe(0)
+    await grower.grow(change(meadow, 'cordgrass', { lean: { from: 0, to: 1 } }), [0, 0])
+    expect(grownTiles()).toBeGreaterThan(0)
+    expect(grownTiles()).toBeLessThan(all / 2)
+    pool.close()
+  })
+
+  it('keeps later plantings out of earlier rooms over the whole ground', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool } = benchFor(meadow, heights)
+    await grower.grow(meadow, [0, 0])
+    const pines = grower.blocksOf('pines').flatMap((b) => Array.from({ length: b.count }, (_, i) => [b.position[3 * i], b.position[3 * i + 2], b.room[i]]))
+    let nearest = Infinity
+    for (const b of grower.blocksOf('shrubs'))
+      for (let i = 0; i < b.count; i++)
+        for (const [x, z, room] of pines)
+          nearest = Math.min(nearest, Math.hypot(b.position[3 * i] - x, b.position[3 * i + 2] - z) - room - b.room[i])
+    expect(pines.length).toBeGreaterThan(100)
+    expect(nearest).toBeGreaterThan(-1e-4)
+    expect(nearest).toBeLessThan(0.5)
+    pool.close()
+  })
+
+  it('gives an exact count just so, the same few within the many, and says when it cannot', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool, states } = benchFor(meadow, heights)
+    const ids = () => new Set(grower.blocksOf('shrubs').flatMap((b) => Array.from(b.idHigh, (high, i) => `${high}:${b.idLow[i]}`)))
+    await grower.grow(change(meadow, 'shrubs', { by: 'count', count: 700 }), [0, 0])
+    expect(states.get('shrubs')?.count).toBe(700)
+    const few = ids()
+    await grower.grow(change(meadow, 'shrubs', { by: 'count', count: 750 }), [0, 0])
+    expect(states.get('shrubs')?.count).toBe(750)
+    const many = ids()
+    expect([...few].filter((id) => !many.has(id)).length).toBe(0)
+    await grower.grow(change(meadow, 'shrubs', { by: 'count', count: 1000000 }), [0, 0])
+    expect(states.get('shrubs')?.sentence).toMatch(/^Only [\d,]+ of 1,000,000 find a place/)
+    pool.close()
+  })
+})
+
+describe('the demo', () => {
+  it('has at least six plantings, ten assets, three views and 120,000 instances', async () => {
+    const { meadow, blobs } = await makeDemo()
+    const { grower, pool } = benchFor(meadow, bytesToHeights(blobs.get(meadow.ground.blob) as Uint8Array<ArrayBuffer>))
+    await grower.grow(meadow, [0, 0])
+    const total = meadow.plantings.flatMap((p) => grower.blocksOf(p.id)).reduce((sum, b) => sum + b.count, 0)
+    expect(total).toBeGreaterThan(120000)
+    expect(meadow.plantings.length).toBeGreaterThanOrEqual(6)
+    expect(meadow.assets.length).toBeGreaterThanOrEqual(10)
+    expect(meadow.views.length).toBe(3)
+    pool.close()
+  })
+})

@@ -1,0 +1,111 @@
+import type { FromWorker, ToWorker } from './protocol.ts'
+import type { WorkerPort } from './pool.ts'
+import { CancelledError, createPool } from './pool.ts'
+import { taskRef } from './tasks.ts'
+
+const WORK = taskRef<number, number>('work')
+
+/** A worker whose fate the test decides. */
+function puppet(answer: (message: ToWorker, reply: (message: FromWorker) => void, die: (cause: unknown) => void) => void) {
+  const spawned: { terminated: boolean; got: ToWorker[] }[] = []
+  const spawn = (): WorkerPort => {
+    const state = { terminated: false, got: [] as ToWorker[] }
+    spawned.push(state)
+    let listener: (message: FromWorker) => void = () => undefined
+    let failure: (cause: unknown) => void = () => undefined
+    return {
+      post(message) {
+        state.got.push(message)
+        queueMicrotask(() => !state.terminated && answer(message, (reply) => listener(reply), (cause) => failure(cause)))
+      },
+      onMessage: (wanted) => (listener = wanted),
+      onFailure: (wanted) => (failure = wanted),
+      terminate: () => (state.terminated = true),
+    }
+  }
+  return { spawn, spawned }
+}
+
+const double = (message: ToWorker, reply: (message: FromWorker) => void) => {
+  if (message.type === 'run') reply({ type: 'done', id: message.id, output: (message.input as number) * 2 })
+}
+
+describe('the pool', () => {
+  it('answers every job with its own result', async () => {
+    const pool = createPool({ size: 2, spawn: puppet(double).spawn })
+    expect(await Promise.all([1, 2, 3, 4, 5].map((n) => pool.run(WORK, n)))).toEqual([2, 4, 6, 8, 10])
+    pool.close()
+  })
+
+  it('replaces a worker that dies and tries its job once more', async () => {
+    let deaths = 0
+    const { spawn, spawned } = puppet((message, reply, die) => {
+      if (message.type === 'run' && deaths++ === 0) die(new Error('killed'))
+      else double(message, reply)
+    })
+    const pool = createPool({ size: 1, spawn })
+    pool.share({ name: 'ground', heights: new Float32Array(4), columns: 2, rows: 2, sizeX: 1, sizeZ: 1 })
+    expect(await Promise.all([pool.run(WORK, 21), pool.run(WORK, 1)])).toEqual([42, 2])
+    expect(pool.replaced()).toBe(1)
+    expect(spawned[0].terminated).toBe(true)
+    // The new worker was given the ground before any work.
+    expect(spawned[1].got[0].type).toBe('terrain')
+    pool.close()
+  })
+
+  it('gives up on a job that kills two workers, with a sentence, and goes on with others', async () => {
+    const { spawn } = puppet((message, reply, die) => {
+      if (message.type === 'run' && message.input === 13) die(new Error('killed'))
+      else double(message, reply)
+    })
+    const pool = createPool({ size: 1, spawn })
+    const unlucky = pool.run(WORK, 13)
+    const lucky = pool.run(WORK, 4)
+    await expect(unlucky).rejects.toThrow('stopped twice on the same piece of work; nothing else was lost')
+    expect(await lucky).toBe(8)
+    pool.close()
+  })
+
+  it('takes a worker that falls silent for dead; progress is a sign of life', async () => {
+    let silent = true
+    const { spawn } = puppet((message, reply) => {
+      if (message.type !== 'run') return
+      if (message.input === 1 && silent) {
+        silent = false
+        return
+      }
+      if (message.input === 2) {
+        let signs = 0
+        const timer = setInterval(() => {
+          reply({ type: 'progress', id: message.id, share: signs / 6, note: '' })
+          if (++signs === 6) {
+            clearInterval(timer)
+            double(message, reply)
+          }
+        }, 20)
+      } else double(message, reply)
+    })
+    const pool = createPool({ size: 1, spawn, silence: 60 })
+    expect(await pool.run(WORK, 1)).toBe(2)
+    expect(pool.replaced()).toBe(1)
+    const shares: number[] = []
+    expect(await pool.run(WORK, 2, { onProgress: (share) => shares.push(share) })).toBe(4)
+    expect(pool.replaced()).toBe(1)
+    expect(shares.length).toBe(6)
+    pool.close()
+  })
+
+  it('never starts what was called off, and rejects what waits when it closes', async () => {
+    const { spawn, spawned } = puppet(() => undefined)
+    const pool = createPool({ size: 1, spawn })
+    const stop = new AbortController()
+    const running = pool.run(WORK, 1)
+    const waiting = pool.run(WORK, 2, { signal: stop.signal })
+    stop.abort()
+    await expect(waiting).rejects.toBeInstanceOf(CancelledError)
+    await expect(pool.run(WORK, 3, { signal: stop.signal })).rejects.toBeInstanceOf(CancelledError)
+    pool.close()
+    await expect(running).rejects.toBeInstanceOf(CancelledError)
+    expect(spawned[0].got.filter((message) => message.type === 'run').length).toBe(1)
+  })
+})

@@ -1,0 +1,165 @@
+import { validateBytes } from 'gltf-validator'
+import { createHash } from 'node:crypto'
+import Papa from 'papaparse'
+import type { Block } from '../core/columns.ts'
+import { bytesToHeights } from '../document/blobs.ts'
+import { makeDemo } from '../demo/demo-meadow.ts'
+import { growAll } from '../testing/fields.ts'
+import { createTerrain } from '../core/ground/terrain.ts'
+import { concatBytes, splitGlb } from './glb.ts'
+import type { HandoffInput } from './handoff.ts'
+import { HANDOFF_FORMS } from './handoff-forms.ts'
+import { readMeadowFile, writeMeadowFile } from './meadow-file.ts'
+
+async function demoInput(): Promise<HandoffInput> {
+  const { meadow, blobs } = await makeDemo()
+  const heights = bytesToHeights(blobs.get(meadow.ground.blob) as Uint8Array<ArrayBuffer>)
+  const terrain = createTerrain(heights, 513, 513, 400, 400)
+  const plantings = meadow.plantings
+    .filter(({ id }) => ['pines', 'boulders', 'shrubs'].includes(id))
+    .map((planting) => ({ id: planting.id, blocks: growAll(planting, terrain, { assets: meadow.assets, water: 0 }) }))
+  const assets = new Map(meadow.assets.map((asset) => [asset.id, blobs.get(asset.blob) as Uint8Array<ArrayBuffer>]))
+  return { meadow, plantings, assets, heights }
+}
+
+const input = await demoInput()
+const write = (form: string, values = {}) =>
+  concatBytes(HANDOFF_FORMS.get(form).write(input, { terrain: true, water: true, ...values }, () => undefined))
+
+interface Row {
+  position: number[]
+  rotation: number[]
+  scale: number[]
+}
+
+function rowsOfBlocks(blocks: readonly Block[]): Row[] {
+  return blocks.flatMap((b) =>
+    Array.from({ length: b.count }, (_, i) => ({
+      position: [...b.position.subarray(3 * i, 3 * i + 3)],
+      rotation: [...b.rotation.subarray(4 * i, 4 * i + 4)],
+      scale: [...b.scale.subarray(3 * i, 3 * i + 3)],
+    })),
+  )
+}
+
+const sorted = (rows: Row[]) => rows.sort((a, b) => a.position[0] - b.position[0] || a.position[2] - b.position[2])
+const wanted = sorted(input.plantings.flatMap((planting) => rowsOfBlocks(planting.blocks)))
+
+/** Largest difference between two lists of instances. */
+function difference(a: Row[], b: Row[]): number {
+  let most = 0
+  a.forEach((row, i) => {
+    for (const key of ['position', 'rotation', 'scale'] as const)
+      row[key].forEach((value, c) => (most = Math.max(most, Math.abs(value - b[i][key][c]))))
+  })
+  return most
+}
+
+describe('handoff', () => {
+  for (const form of ['glb-instanced', 'glb-nodes'])
+    it(`${form} passes the Khronos validator with no error and no warning`, async () => {
+      const report = await validateBytes(write(form), { maxIssues: 20, ignoredIssues: [] })
+      expect(report.issues.messages.filter((message) => message.severity < 2)).toEqual([])
+      expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
+    }, 120000)
+
+  it('a ground alone is a valid file too', async () => {
+    const alone = concatBytes(HANDOFF_FORMS.get('glb-nodes').write({ ...input, plantings: [] }, { terrain: true, water: false }, () => undefined))
+    expect((await validateBytes(alone)).issues.numErrors).toBe(0)
+  })
+
+  it('plain nodes hold the very transforms', () => {
+    const json = splitGlb(write('glb-nodes', { terrain: false }))?.json
+    const nodes = (json?.nodes ?? []).filter((node) => node.translation) as { translation: number[]; rotation: number[]; scale: number[] }[]
+    const rows = sorted(nodes.map(({ translation, rotation, scale }) => ({ position: translation, rotation, scale })))
+    expect(rows.length).toBe(wanted.length)
+    expect(difference(rows, wanted)).toBeLessThan(1e-5)
+  })
+
+  it('instancing has accessors of the same length, floats, and the very transforms; each part has a node', () => {
+    const glb = splitGlb(write('glb-instanced', { terrain: false }))
+    if (!glb) throw new Error('not a GLB')
+    const { json, bin } = glb
+    const read = (index: number, width: number) => {
+      const accessor = json.accessors?.[index]
+      const view = json.bufferViews?.[accessor?.bufferView ?? -1]
+      if (!accessor || !view) throw new Error('no such accessor')
+      expect(accessor.componentType).toBe(5126)
+      return new Float32Array(bin.slice(view.byteOffset ?? 0, (view.byteOffset ?? 0) + 4 * width * accessor.count).buffer)
+    }
+    const rows: Row[] = []
+    const seen = new Set<number>()
+    let parts = 0
+    for (const node of json.nodes ?? []) {
+      const extension = (node.extensions as { EXT_mesh_gpu_instancing?: { attributes: Record<string, number> } } | undefined)?.EXT_mesh_gpu_instancing
+      if (!extension) continue
+      parts++
+      const { TRANSLATION, ROTATION, SCALE } = extension.attributes
+      if (seen.has(TRANSLATION)) continue
+      seen.add(TRANSLATION)
+      const [t, r, s] = [read(TRANSLATION, 3), read(ROTATION, 4), read(SCALE, 3)]
+      expect([r.length / 4, s.length / 3]).toEqual([t.length / 3, t.length / 3])
+      for (let i = 0; i < t.length / 3; i++)
+        rows.push({ position: [...t.subarray(3 * i, 3 * i + 3)], rotation: [...r.subarray(4 * i, 4 * i + 4)], scale: [...s.subarray(3 * i, 3 * i + 3)] })
+    }
+    expect(rows.length).toBe(wanted.length)
+    expect(difference(sorted(rows), wanted)).toBeLessThan(1e-5)
+    // Pine: bark and needles; boulder, driftwood, shrub: one part each.
+    expect(parts).toBe(5)
+    expect(json.extensionsRequired).toEqual(['EXT_mesh_gpu_instancing'])
+  })
+
+  it('the table, read by another reader, holds every column', () => {
+    const { data, errors } = Papa.parse<Record<string, string>>(new TextDecoder().decode(write('csv')).trimEnd(), { header: true })
+    expect(errors).toEqual([])
+    const rows = data.map((row) => ({
+      position: ['x', 'y', 'z'].map((c) => Number(row[c])),
+      rotation: ['rotation_x', 'rotation_y', 'rotation_z', 'rotation_w'].map((c) => Number(row[c])),
+      scale: ['scale_x', 'scale_y', 'scale_z'].map((c) => Number(row[c])),
+    }))
+    expect(rows.length).toBe(wanted.length)
+    expect(difference(sorted(rows), wanted)).toBeLessThan(1e-5)
+    expect(new Set(data.map((row) => row.id)).size).toBeGreaterThan(0.99 * data.length)
+    expect(new Set(data.map((row) => row.asset))).toEqual(new Set(['Wind-bent pine', 'Boulder', 'Driftwood', 'Thorn shrub']))
+  })
+
+  it('says which asset is missing', () => {
+    expect(() => HANDOFF_FORMS.get('glb-nodes').write({ ...input, assets: new Map() }, { terrain: false, water: false }, () => undefined)).toThrow(
+      'The asset “Wind-bent pine” is missing from the store',
+    )
+  })
+})
+
+describe('.meadow files', () => {
+  it('bring back the very same meadow and blobs', async () => {
+    const { meadow, blobs } = await makeDemo()
+    const file = writeMeadowFile(meadow, blobs)
+    const back = await readMeadowFile(file, 'saltings.meadow')
+    expect(back.meadow).toEqual(meadow)
+    expect([...back.blobs.keys()].sort()).toEqual([...new Set(blobs.keys())].sort())
+    const sha = (b: Uint8Array) => createHash('sha256').update(b).digest('hex')
+    for (const [hash, bytes] of back.blobs) expect(sha(bytes)).toBe(hash)
+  })
+
+  it('are refused in one sentence when they are not whole', async () => {
+    const { meadow, blobs } = await makeDemo()
+    const file = writeMeadowFile(meadow, blobs)
+    await expect(readMeadowFile(new Uint8Array(0), 'a.meadow')).rejects.toThrow('is empty (0 bytes)')
+    await expect(readMeadowFile(Uint8Array.of(1, 2, 3, 4), 'a.meadow')).rejects.toThrow('is not a .meadow file')
+    await expect(readMeadowFile(file.slice(0, file.length / 2), 'a.meadow')).rejects.toThrow('damaged or cut short')
+    const without = new Map(blobs)
+    without.delete(meadow.ground.blob)
+    expect(() => writeMeadowFile(meadow, without)).toThrow('a part of it is missing')
+    const forged = new Map(blobs)
+    forged.set(meadow.ground.blob, new Uint8Array(4 * 513 * 513))
+    await expect(readMeadowFile(writeMeadowFile(meadow, forged), 'a.meadow')).rejects.toThrow('has changed')
+    const newer = writeMeadowFile({ ...meadow, version: 99 as never }, blobs)
+    await expect(readMeadowFile(newer, 'a.meadow')).rejects.toThrow('saved by a newer Wayward Meadow (format 99')
+    const odd = structuredClone(meadow)
+    odd.plantings[0].params.spacing = -5
+    await expect(readMeadowFile(writeMeadowFile(odd, blobs), 'a.meadow')).rejects.toThrow('spacing must be greater than or equal to 0.02')
+    const unknown = structuredClone(meadow)
+    unknown.plantings[0].kind = 'fireworks'
+    await expect(readMeadowFile(writeMeadowFile(unknown, blobs), 'a.meadow')).rejects.toThrow('kind must be one of')
+  })
+})

@@ -1,0 +1,135 @@
+import { CONDITIONS } from '../core/conditions/index.ts'
+import type { Block } from '../core/columns.ts'
+import { preparePlanting, tileRect, tilesOver } from '../core/grow.ts'
+import type { Terrain } from '../core/ground/terrain.ts'
+import { createTerrain } from '../core/ground/terrain.ts'
+import type { ParamValue } from '../core/kinds.ts'
+import { defaultsOf } from '../core/kinds.ts'
+import type { Asset, ConditionUse, Planting } from '../core/meadow.ts'
+import type { KnownRooms } from '../core/plantings/define.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
+
+/** Made-up grounds, assets and plantings for tests. */
+
+export function terrainOf(
+  height: (x: number, z: number) => number,
+  size = 100,
+  samples = 101,
+): Terrain {
+  const heights = new Float32Array(samples * samples)
+  for (let j = 0; j < samples; j++)
+    for (let i = 0; i < samples; i++)
+      heights[j * samples + i] = height((i / (samples - 1) - 0.5) * size, (j / (samples - 1) - 0.5) * size)
+  return createTerrain(heights, samples, samples, size, size)
+}
+
+export const hilly = (size = 100, samples = 101) =>
+  terrainOf((x, z) => 6 * Math.sin(x / 11) * Math.cos(z / 13) + 0.8 * Math.sin(x / 2.3 + z / 3.1), size, samples)
+
+export function assetOf(id: string, room: number, base = [-0.2, 0.2, 0.2, 0.2, 0.2, -0.2, -0.2, -0.2]): Asset {
+  return {
+    id,
+    name: id,
+    category: 'Test',
+    tags: [],
+    licence: '',
+    blob: '0'.repeat(64),
+    standIns: [],
+    size: [1, 1, 1],
+    base,
+    room,
+    triangles: [1],
+  }
+}
+
+export function condition(kind: string, params: Record<string, ParamValue> = {}, id = kind): ConditionUse {
+  return { id, kind, on: true, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
+}
+
+export function spreadOf(
+  params: Record<string, ParamValue>,
+  rest: Partial<Omit<Planting, 'params'>> = {},
+): Planting {
+  return {
+    id: 'spread',
+    kind: 'spread',
+    name: 'Spread',
+    colour: '#000000',
+    visible: true,
+    locked: false,
+    seed: 7,
+    mix: [{ asset: 'a', share: 1 }],
+    habitat: [],
+    ...rest,
+    params: { ...defaultsOf(PLANTINGS.get('spread').params), ...params },
+  }
+}
+
+export interface GrowOptions {
+  readonly assets?: readonly Asset[]
+  readonly water?: number
+  /** Side of the tiles, m; the planting's own by default. */
+  readonly side?: number
+  readonly earlier?: KnownRooms | null
+  readonly part?: number
+  readonly reverse?: boolean
+}
+
+/** Grows a whole ground tile by tile. */
+export function growAll(planting: Planting, terrain: Terrain, options: GrowOptions = {}): Block[] {
+  const { assets = [assetOf('a', 0.2)], water = -1000, earlier = null, part = 1 } = options
+  const prepared = preparePlanting(planting, assets, terrain, water)
+  const side = options.side ?? prepared.tileSide
+  const tiles = tilesOver(terrain.bounds, side)
+  if (options.reverse) tiles.reverse()
+  return tiles.map((tile) => {
+    const result = prepared.grow(tileRect(side, tile), earlier, part)
+    if (!('block' in result)) throw new Error('more reach was asked for than all there is')
+    return result.block
+  })
+}
+
+export interface Grown {
+  readonly id: string
+  readonly asset: number
+  readonly x: number
+  readonly y: number
+  readonly z: number
+  readonly rotation: readonly number[]
+  readonly size: number
+  readonly room: number
+  readonly key: number
+}
+
+/** All rows of blocks as plain objects, sorted by id. */
+export function rowsOf(blocks: readonly Block[]): Grown[] {
+  const rows: Grown[] = []
+  for (const b of blocks)
+    for (let i = 0; i < b.count; i++)
+      rows.push({
+        id: `${b.idHigh[i]}:${b.idLow[i]}`,
+        asset: b.asset[i],
+        x: b.position[3 * i],
+        y: b.position[3 * i + 1],
+        z: b.position[3 * i + 2],
+        rotation: [...b.rotation.subarray(4 * i, 4 * i + 4)],
+        size: b.scale[3 * i],
+        room: b.room[i],
+        key: b.key[i],
+      })
+  return rows.sort((a, b) => (a.id < b.id ? -1 : 1))
+}
+
+export function idsOf(blocks: readonly Block[]): Set<string> {
+  return new Set(rowsOf(blocks).map((row) => row.id))
+}
+
+/** Smallest distance between any two rows, by sorting along x. */
+export function leastDistance(rows: readonly Grown[]): number {
+  const sorted = [...rows].sort((a, b) => a.x - b.x)
+  let best = Infinity
+  for (let i = 0; i < sorted.length; i++)
+    for (let j = i + 1; j < sorted.length && sorted[j].x - sorted[i].x < best; j++)
+      best = Math.min(best, Math.hypot(sorted[j].x - sorted[i].x, sorted[j].z - sorted[i].z))
+  return best
+}
