@@ -113,6 +113,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     signal: AbortSignal,
     pace: () => Promise<void>,
   ): Promise<number> {
+    let before = 0
     for (let finer = 0; ; finer++) {
       const setup = setupOf(meadow, planting, finer)
       const facts =
@@ -127,7 +128,11 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         return grown
       }
       const total = sum([...row.tiles.values()].map((tile) => tile.grown.count))
-      if (total < exactCount && finer < FINEST && total > 0) continue
+      // Finer candidates are tried while they help.
+      if (total < exactCount && finer < FINEST && total > 1.02 * before) {
+        before = total
+        continue
+      }
       await trim(planting.id, row, exactCount, pace)
       const short =
         total < exactCount

@@ -107,7 +107,7 @@ export const spread = definePlanting({
 function chooseSource(
   values: Values,
   seed: number,
-  { terrain }: GrowContext,
+  { terrain, assets }: GrowContext,
   habitat: Habitat,
   finer: number,
 ): CandidateSource {
@@ -120,12 +120,20 @@ function chooseSource(
     return even ? evenSource(seed, evenScaleOfDensity(values.density)) : randomSource(seed, values.density)
   // A whole octave with candidates to spare; which N stay is settled over all tiles by their keys.
   const area = Math.max(habitatArea(habitat, terrain.bounds), 1e-6 * terrain.sizeX * terrain.sizeZ)
-  const wanted = (1.3 * Math.max(values.count, 1)) / area
+  const wanted = Math.min((1.3 * powerOfTwo(2 * finer) * Math.max(values.count, 1)) / area, mostDensity(values, assets))
   const full = evenPattern().count
-  const octave = floorLog2(Math.sqrt(full / wanted)) - finer
+  const octave = floorLog2(Math.sqrt(full / wanted))
   return even
     ? evenSource(seed, { octave, prefix: full })
     : randomSource(seed, full / powerOfTwo(2 * octave))
+}
+
+/** Candidates beyond this density only lose to others: four for the square of the smallest room there can be. */
+function mostDensity(values: Values, assets: GrowContext['assets']): number {
+  const [smallest] = closed(values.size)
+  let room = Infinity
+  for (const asset of assets) room = Math.min(room, asset.room * smallest * values.room)
+  return room > 0 && room < Infinity ? 4 / (room * room) : Infinity
 }
 
 /** Sites per tile that keep a worker busy for a few milliseconds. */

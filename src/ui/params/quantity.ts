@@ -70,7 +70,7 @@ export function unitSuffix(unit: Unit): string {
  */
 export function readQuantity(text: string, unit: Unit): number | null {
   const source = text.replace(/[\s,]/g, '').replaceAll('−', '-').replaceAll('·', '*')
-  if (source === '') return null
+  if (source === '' || /\d\s+\d/.test(text)) return null
   let at = 0
   const words = WORDS[unit]
     .flatMap((word) => word.names.map((name) => ({ name, factor: word.factor })))
