@@ -3,8 +3,8 @@ import { createPool } from './pool.ts'
 import type { FromWorker } from './protocol.ts'
 
 const MOST_WORKERS = 8
-/** A tile takes milliseconds, a large file some seconds between two signs of life. */
-const SILENCE = 60000
+/** A tile takes milliseconds; longer work says so by progress or asks for more patience. */
+const SILENCE = 15000
 
 function spawn(): WorkerPort {
   const worker = new Worker(new URL('./browser-worker.ts', import.meta.url), { type: 'module', name: 'meadow' })

@@ -5,6 +5,9 @@ import type { Repair } from '../formats/asset-import.ts'
 import type { HeightGrid } from '../formats/height-grid.ts'
 import { taskRef } from './tasks.ts'
 
+/** Patience with work on whole files, which gives no sign of life in between, ms. */
+export const FILE_PATIENCE = 180000
+
 type Bytes = Uint8Array<ArrayBuffer>
 
 export interface FileInput {

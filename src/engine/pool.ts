@@ -15,6 +15,8 @@ export interface RunOptions {
   readonly onProgress?: (share: number, note: string) => void
   /** Goes before work that is merely queued. */
   readonly urgent?: boolean
+  /** For work that gives no sign of life in between: its own patience, ms. */
+  readonly silence?: number
 }
 
 /** The error of work that was called off. */
@@ -92,7 +94,9 @@ export function createPool({ size, spawn, silence = 20000 }: PoolOptions): Pool 
 
   function watch(seat: Seat): void {
     if (seat.timer) clearTimeout(seat.timer)
-    seat.timer = seat.job ? setTimeout(() => bury(seat, new Error('no sign of life')), silence) : null
+    seat.timer = seat.job
+      ? setTimeout(() => bury(seat, new Error('no sign of life')), seat.job.options.silence ?? silence)
+      : null
   }
 
   function bury(seat: Seat, cause: unknown): void {

@@ -2,7 +2,7 @@ import type { Meadow } from '../core/meadow.ts'
 import { blobsOf, hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { newId, newMeadow } from '../document/new-planting.ts'
 import { ProblemError } from '../document/problem.ts'
-import { MAKE_DEMO, PACK_MEADOW, UNPACK_MEADOW } from '../engine/io-refs.ts'
+import { FILE_PATIENCE, MAKE_DEMO, PACK_MEADOW, UNPACK_MEADOW } from '../engine/io-refs.ts'
 import type { PackedMeadow } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
 import type { MeadowStore } from '../storage/store.ts'
@@ -62,7 +62,7 @@ export async function renameMeadow(store: MeadowStore, id: string, name: string)
 
 export async function bringIn(store: MeadowStore, pool: Pool, file: File): Promise<string> {
   const bytes = new Uint8Array(await file.arrayBuffer())
-  const packed = await pool.run(UNPACK_MEADOW, { name: file.name, bytes })
+  const packed = await pool.run(UNPACK_MEADOW, { name: file.name, bytes }, { silence: FILE_PATIENCE })
   return keep(store, packed, await freeName(store, packed.meadow.name))
 }
 
@@ -73,5 +73,5 @@ export async function takeOut(store: MeadowStore, pool: Pool, meadow: Meadow): P
     const bytes = await store.getBlob(hash)
     if (bytes) blobs.push([hash, bytes])
   }
-  return new Blob([await pool.run(PACK_MEADOW, { meadow, blobs })], { type: 'application/zip' })
+  return new Blob([await pool.run(PACK_MEADOW, { meadow, blobs }, { silence: FILE_PATIENCE })], { type: 'application/zip' })
 }

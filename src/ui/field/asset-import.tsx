@@ -3,7 +3,7 @@ import { hashBytes } from '../../document/blobs.ts'
 import { newId } from '../../document/new-planting.ts'
 import { sentenceOf } from '../../document/problem.ts'
 import type { ReadAssetOutput } from '../../engine/io-refs.ts'
-import { READ_ASSET } from '../../engine/io-refs.ts'
+import { FILE_PATIENCE, READ_ASSET } from '../../engine/io-refs.ts'
 import type { Repair } from '../../formats/asset-import.ts'
 import { thumbnail } from '../../scene/thumbnails.ts'
 import { enginePool } from '../../state/engine-pool.ts'
@@ -37,7 +37,7 @@ export function AssetImport({ file, onClose }: { readonly file: File; readonly o
     setBusy(true)
     file
       .arrayBuffer()
-      .then((buffer) => enginePool().run(READ_ASSET, { name: file.name, bytes: new Uint8Array(buffer), repair }, { signal: gone.signal, urgent: true }))
+      .then((buffer) => enginePool().run(READ_ASSET, { name: file.name, bytes: new Uint8Array(buffer), repair }, { signal: gone.signal, urgent: true, silence: FILE_PATIENCE }))
       .then(
         (output) => {
           setRead(output)

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { hashBytes, heightsToBytes } from '../../document/blobs.ts'
 import { sentenceOf } from '../../document/problem.ts'
-import { READ_HEIGHTS } from '../../engine/io-refs.ts'
+import { FILE_PATIENCE, READ_HEIGHTS } from '../../engine/io-refs.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt } from '../../state/notices.ts'
 import { Action } from '../parts/actions.tsx'
@@ -14,7 +14,7 @@ type Read = Awaited<ReturnType<typeof readFile>>
 
 async function readFile(file: File) {
   const bytes = new Uint8Array(await file.arrayBuffer())
-  return enginePool().run(READ_HEIGHTS, { name: file.name, bytes })
+  return enginePool().run(READ_HEIGHTS, { name: file.name, bytes }, { urgent: true, silence: FILE_PATIENCE })
 }
 
 const UNITS = [

@@ -6,7 +6,7 @@ import { Copy, Dices, Ellipsis, Eye, EyeOff, GripVertical, Lock, LockOpen, PenLi
 import type { KeyboardEvent } from 'react'
 import { useState } from 'react'
 import type { Planting } from '../../core/meadow.ts'
-import { Action, IconAction } from '../parts/actions.tsx'
+import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState, useMeadow } from './field-context.ts'
 import { addPlanting, duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
@@ -122,7 +122,7 @@ function PlantingCard({ planting, place }: { readonly planting: Planting; readon
           <Portal>
             <Menu.Positioner>
               <Menu.Content>
-                <Menu.Item value="rename" onClick={() => setNaming(planting.name)}>
+                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(planting.name))}>
                   <PenLine size={14} /> Rename
                 </Menu.Item>
                 <Menu.Item value="throw" disabled={planting.locked} onClick={() => throwAgain(session, planting.id)}>

@@ -7,7 +7,7 @@ import { enginePool } from '../../state/engine-pool.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
 import type { MeadowEntry, MeadowStore } from '../../storage/store.ts'
-import { Action, IconAction } from '../parts/actions.tsx'
+import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
 import { chooseFiles, fileName, saveFile, sizeText } from '../parts/files.ts'
 import { toggleTheme, useTheme } from '../theme-mode.ts'
 
@@ -253,7 +253,7 @@ function MeadowCard({ entry, onRename, onDuplicate, onTakeOut, onRemove }: CardP
           <Portal>
             <Menu.Positioner>
               <Menu.Content>
-                <Menu.Item value="rename" onClick={() => setNaming(entry.name)}>
+                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(entry.name))}>
                   <PenLine size={14} /> Rename
                 </Menu.Item>
                 <Menu.Item value="duplicate" onClick={() => void onDuplicate()}>

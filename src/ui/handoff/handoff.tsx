@@ -3,7 +3,7 @@ import { useMemo, useRef, useState } from 'react'
 import type { ParamValue } from '../../core/kinds.ts'
 import { defaultsOf } from '../../core/kinds.ts'
 import { CancelledError } from '../../engine/pool.ts'
-import { HANDOFF } from '../../engine/io-refs.ts'
+import { FILE_PATIENCE, HANDOFF } from '../../engine/io-refs.ts'
 import { HANDOFF_FORMS } from '../../formats/handoff-forms.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt } from '../../state/notices.ts'
@@ -59,7 +59,7 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
         const pieces = await enginePool().run(
           HANDOFF,
           { form, values: own, meadow, plantings, assets, heights: terrain.heights as Float32Array<ArrayBuffer> },
-          { signal: stop.signal, urgent: true, onProgress: (share, note) => setProgress({ share, note }) },
+          { signal: stop.signal, urgent: true, silence: FILE_PATIENCE, onProgress: (share, note) => setProgress({ share, note }) },
         )
         const blob = new Blob([...pieces], { type: kind.mime })
         const name = fileName(meadow.name + (form === 'glb-nodes' ? ' nodes' : ''), kind.extension)

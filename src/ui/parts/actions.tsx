@@ -75,3 +75,8 @@ export function Action({ onClick, children, main, disabled, type = 'button' }: A
     </Button>
   )
 }
+
+/** Runs something once a menu has closed and given the focus back, so that a field it opens keeps it. */
+export function afterMenu(work: () => void): void {
+  setTimeout(work, 80)
+}

@@ -1,0 +1,83 @@
+import type { Locator, Page } from '@playwright/test'
+import { expect } from '@playwright/test'
+
+/** Steps that many tests share, done as a person would. */
+
+export async function openDemo(page: Page): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Open the demo meadow' }).click()
+  await page.waitForURL(/\/field\//)
+  await settled(page)
+}
+
+/** Waits until nothing grows any more and all is saved. */
+export async function settled(page: Page): Promise<void> {
+  await page.waitForFunction(() => window.waywardMeadow !== undefined)
+  await page.waitForFunction(
+    () => {
+      const state = window.waywardMeadow?.session.store.getState()
+      return state && !state.growing && state.lastGrowing !== null && state.save === 'saved'
+    },
+    null,
+    { timeout: 90_000 },
+  )
+}
+
+export function card(page: Page, name: string): Locator {
+  return page.locator('.card').filter({ has: page.getByRole('button', { name, exact: true }) })
+}
+
+export async function countOf(page: Page, name: string): Promise<number> {
+  return Number((await card(page, name).getByTestId('count').innerText()).replaceAll(',', ''))
+}
+
+/** Drags a number sideways by so many pixels. */
+export async function scrub(page: Page, number: Locator, pixels: number, steps = 6): Promise<void> {
+  const box = await number.boundingBox()
+  if (!box) throw new Error('the number is not to be seen')
+  const x = box.x + box.width / 2
+  const y = box.y + box.height / 2
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  for (let k = 1; k <= steps; k++) await page.mouse.move(x + (pixels * k) / steps, y)
+  await page.mouse.up()
+}
+
+/** Types a value into a number field. */
+export async function type(page: Page, number: Locator, text: string): Promise<void> {
+  await number.focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+A')
+  await page.keyboard.type(text)
+  await page.keyboard.press('Enter')
+}
+
+/** Hands the meadow off in a form; returns the bytes of the file. */
+export async function handOff(page: Page, form: string): Promise<Buffer> {
+  await page.getByRole('button', { name: 'Hand off', exact: true }).click()
+  await page.getByRole('radio', { name: new RegExp(`^${form.replace(/[()]/g, '\\$&')}`) }).check()
+  const download = page.waitForEvent('download', { timeout: 90_000 })
+  await page.getByRole('button', { name: `Hand off ${form}` }).click()
+  const stream = await (await download).createReadStream()
+  const pieces: Buffer[] = []
+  for await (const piece of stream) pieces.push(piece as Buffer)
+  await page.getByRole('button', { name: 'Back to the field' }).click()
+  return Buffer.concat(pieces)
+}
+
+export interface CsvRow {
+  readonly planting: string
+  readonly asset: string
+  readonly numbers: readonly number[]
+}
+
+/** Rows of a handed-off table: x y z, quaternion, scale. */
+export function readCsv(bytes: Buffer): CsvRow[] {
+  const lines = bytes.toString('utf8').trimEnd().split('\r\n').slice(1)
+  return lines.map((line) => {
+    const cells = line.split(',')
+    return { planting: cells[0], asset: cells[1], numbers: cells.slice(3, 13).map(Number) }
+  })
+}
+
+export { expect }

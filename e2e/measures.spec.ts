@@ -1,0 +1,93 @@
+import { test } from '@playwright/test'
+import { createHash } from 'node:crypto'
+import { makeDemo } from '../src/demo/demo-meadow.ts'
+import { bytesToHeights } from '../src/document/blobs.ts'
+import { createGrower, terrainName } from '../src/engine/grower.ts'
+import { createInlinePool } from '../src/engine/inline-pool.ts'
+import { card, expect, openDemo, scrub, settled, type } from './field.ts'
+
+test('P1: the same bytes from Node and from this browser', async ({ page }) => {
+  await openDemo(page)
+  const inBrowser = await page.evaluate(async () => {
+    const { tiles } = window.waywardMeadow!.session.instances
+    const sums: Record<string, string> = {}
+    for (const [planting, own] of tiles)
+      for (const [tile, { block }] of own) {
+        const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', block.buffer))
+        sums[`${planting}/${tile}`] = Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join('')
+      }
+    return sums
+  })
+  const { meadow, blobs } = await makeDemo()
+  const pool = createInlinePool(2)
+  const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
+  pool.share({ name: terrainName(meadow), heights: bytesToHeights(blobs.get(blob)!), columns, rows, sizeX, sizeZ })
+  const inNode: Record<string, string> = {}
+  const grower = createGrower(
+    pool,
+    {
+      onTile(planting, tile, block) {
+        if (block) inNode[`${planting}/${tile}`] = createHash('sha256').update(new Uint8Array(block.buffer)).digest('hex')
+      },
+      onState: () => undefined,
+      onGone: () => undefined,
+      onDone: () => undefined,
+    },
+    () => performance.now(),
+  )
+  await grower.grow(meadow, [0, 0])
+  pool.close()
+  expect(Object.keys(inNode).length).toBeGreaterThan(500)
+  expect(inBrowser).toEqual(inNode)
+})
+
+test('dragging the spacing of some 100,000 instances does not hold up the page', async ({ page }) => {
+  await openDemo(page)
+  await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
+  await page.waitForTimeout(3000)
+  await page.evaluate(() => {
+    const seen = { longest: 0, count: 0, first: 0, from: 0 }
+    Object.assign(window, { seen })
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) {
+        seen.count++
+        seen.longest = Math.max(seen.longest, entry.duration)
+      }
+    }).observe({ type: 'longtask' })
+    addEventListener('pointerdown', () => (seen.from = performance.now()), true)
+    window.waywardMeadow?.session.instances.listen((planting) => {
+      if (planting === 'saltgrass' && seen.from > 0 && seen.first === 0) seen.first = performance.now() - seen.from
+    })
+  })
+  await scrub(page, card(page, 'Saltmarsh grass').getByRole('spinbutton', { name: 'Spacing' }), 60, 20)
+  await settled(page)
+  const seen = await page.evaluate(() => (window as unknown as { seen: { longest: number; count: number; first: number } }).seen)
+  console.log(`drag: longest task ${seen.longest.toFixed(0)} ms, ${seen.count} over 50 ms, first new tile after ${seen.first.toFixed(0)} ms`)
+  expect(seen.first).toBeGreaterThan(0)
+})
+
+test('frames at rest with 1,000,000 instances and with 100,000', async ({ page }) => {
+  test.setTimeout(300_000)
+  await openDemo(page)
+  await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
+  const spacing = card(page, 'Saltmarsh grass').getByRole('spinbutton', { name: 'Spacing' })
+  const total = async () => Number((await page.getByTestId('total').innerText()).replace(/\D/g, ''))
+  const measure = async () => {
+    await settled(page)
+    await page.waitForTimeout(2500)
+    return page.evaluate(() => {
+      const { landscape } = window.waywardMeadow!
+      landscape.measure(2)
+      const times = landscape.measure(7).sort((a, b) => a - b)
+      return { median: times[3], ...landscape.facts() }
+    })
+  }
+  await type(page, spacing, '2.5')
+  const few = { ...(await measure()), total: await total() }
+  await type(page, spacing, '0.185')
+  const many = { ...(await measure()), total: await total() }
+  for (const one of [few, many])
+    console.log(`rest: ${one.total.toLocaleString('en')} instances, ${one.triangles.toLocaleString('en')} triangles of plants and ${one.groundTriangles.toLocaleString('en')} of ground, median ${one.median.toFixed(0)} ms`)
+  expect(many.total).toBeGreaterThan(900_000)
+  expect(many.instances).toBeGreaterThan(few.instances)
+})

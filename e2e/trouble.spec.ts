@@ -1,0 +1,120 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { test } from '@playwright/test'
+import { countOf, expect, openDemo, settled, type, card } from './field.ts'
+
+async function drop(page: Page, name: string, bytes: number[]): Promise<void> {
+  const transfer = await page.evaluateHandle(
+    ([file, content]) => {
+      const data = new DataTransfer()
+      data.items.add(new File([new Uint8Array(content as number[])], file as string))
+      return data
+    },
+    [name, bytes] as const,
+  )
+  await page.dispatchEvent('main.field', 'drop', { dataTransfer: transfer })
+}
+
+test('bad files are refused in one sentence, and what there was is kept', async ({ page }) => {
+  await openDemo(page)
+  const before = await countOf(page, 'Samphire on the mud')
+  for (const [name, bytes, sentence] of [
+    ['empty.png', [], 'is empty (0 bytes)'],
+    ['cut.asc', [...new TextEncoder().encode('ncols 4\nnrows 4\ncellsize 1\n1 2 3')], 'ends at row 1, column 4'],
+    ['broken.glb', [0x67, 0x6c, 0x54, 0x46, 2, 0, 0, 0], 'damaged or cut-short GLB'],
+  ] as const) {
+    await drop(page, name, [...bytes])
+    await expect(page.getByRole('alert')).toContainText(sentence)
+    await page.getByRole('button', { name: 'Leave it' }).click()
+    await expect(page.getByRole('alert')).toHaveCount(0)
+  }
+  await drop(page, 'letter.docx', [1, 2])
+  await expect(page.getByText('of no kind that can be brought in here')).toBeVisible()
+  await settled(page)
+  expect(await countOf(page, 'Samphire on the mud')).toBe(before)
+})
+
+test('a killed worker is replaced and growing goes on', async ({ page }) => {
+  await openDemo(page)
+  await page.getByRole('button', { name: 'Samphire on the mud', exact: true }).click()
+  const before = await countOf(page, 'Samphire on the mud')
+  for (const worker of page.workers()) await worker.evaluate(() => self.close()).catch(() => undefined)
+  await type(page, card(page, 'Samphire on the mud').getByRole('spinbutton', { name: 'Spacing' }), '0.8')
+  await settled(page)
+  expect(await countOf(page, 'Samphire on the mud')).toBeLessThan(before)
+  expect(await countOf(page, 'Samphire on the mud')).toBeGreaterThan(1000)
+})
+
+test('a lost graphics context is told and comes back', async ({ page }) => {
+  await openDemo(page)
+  await page.evaluate(() => {
+    const canvas = document.querySelector('.picture canvas') as HTMLCanvasElement
+    const lose = canvas.getContext('webgl2')?.getExtension('WEBGL_lose_context')
+    lose?.loseContext()
+    setTimeout(() => lose?.restoreContext(), 500)
+  })
+  await expect(page.getByText('The graphics were taken away by the system')).toBeVisible()
+  await page.waitForTimeout(1500)
+  const colours = await page.evaluate(() => {
+    window.waywardMeadow?.landscape.measure(1)
+    const gl = (document.querySelector('.picture canvas') as HTMLCanvasElement).getContext('webgl2')
+    const seen = new Set<string>()
+    const pixel = new Uint8Array(4)
+    for (let k = 0; k < 60; k++) {
+      gl?.readPixels(400 + 9 * k, 40 + 8 * k, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, pixel)
+      seen.add(pixel.join())
+    }
+    return seen.size
+  })
+  expect(colours).toBeGreaterThan(10)
+})
+
+test('the same meadow in two tabs: one writes, the other is told and can take over', async ({ page, context }) => {
+  await openDemo(page)
+  const second = await context.newPage()
+  await second.goto(page.url())
+  await expect(second.getByTestId('save')).toHaveText('Open in another tab')
+  await second.getByRole('button', { name: 'Samphire on the mud', exact: true }).click()
+  await second.getByRole('button', { name: 'Change it here' }).click()
+  await expect(second.getByTestId('save')).toHaveText('Saved')
+  await expect(page.getByTestId('save')).toHaveText('Open in another tab')
+})
+
+test('a browser that keeps nothing says so, and still works', async ({ page }) => {
+  await page.addInitScript(() => {
+    Object.defineProperty(window, 'indexedDB', { value: { open: () => { throw new DOMException('blocked', 'SecurityError') } } })
+  })
+  await page.goto('/')
+  await expect(page.getByRole('alert')).toContainText('This browser keeps no data for this page')
+  await page.getByRole('button', { name: 'Open the demo meadow' }).click()
+  await settled(page)
+  expect(await countOf(page, 'Samphire on the mud')).toBeGreaterThan(1000)
+})
+
+test('an unknown address says what to do', async ({ page }) => {
+  await page.goto('/field/nobody')
+  await expect(page.getByRole('alert')).toContainText('There is no meadow at this address')
+})
+
+test('every page passes axe, in light and in dusk', async ({ page }) => {
+  const check = async (where: string) => {
+    const { violations } = await new AxeBuilder({ page }).analyze()
+    expect(violations.map(({ id, nodes }) => `${where}: ${id} ${nodes[0]?.html.slice(0, 160)}`)).toEqual([])
+  }
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Open the demo meadow' }).waitFor()
+  await check('gate')
+  await page.goto('/guide')
+  await page.getByRole('heading', { name: 'Guide' }).waitFor()
+  await check('guide')
+  await openDemo(page)
+  await page.getByRole('button', { name: 'Samphire on the mud', exact: true }).click()
+  await check('field')
+  await page.getByRole('button', { name: 'Dusk paper' }).click()
+  await page.waitForTimeout(300)
+  await check('field at dusk')
+  await page.keyboard.press('n')
+  await check('nursery at dusk')
+  await page.getByRole('button', { name: 'Hand off', exact: true }).click()
+  await check('handoff at dusk')
+})
