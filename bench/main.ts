@@ -1,0 +1,118 @@
+import { cpus } from 'node:os'
+import { fileURLToPath } from 'node:url'
+import { Worker } from 'node:worker_threads'
+import PoissonDiskSampling from 'poisson-disk-sampling'
+import { preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
+import type { Rect } from '../src/core/ground/terrain.ts'
+import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
+
+/** Rounds of every measurement; ours and the package's take turns, and medians are compared. */
+const ROUNDS = 5
+const json = process.argv.includes('--json')
+const say = (text: string) => {
+  if (!json) console.log(text)
+}
+
+const heights = benchHeights()
+const terrain = benchTerrain(heights)
+
+function median(values: number[]): number {
+  return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]
+}
+
+/** Grows a rectangle; returns finished instances and seconds. */
+function grow(rooms: readonly number[], area: Rect): { count: number; seconds: number } {
+  const assets = benchAssets(rooms)
+  const prepared = preparePlanting(benchPlanting(assets), assets, terrain, -1000)
+  const start = performance.now()
+  let count = 0
+  for (const tile of tilesOver(area, prepared.tileSide)) {
+    const result = prepared.grow(tileRect(prepared.tileSide, tile), null, 1)
+    if ('block' in result) count += result.block.count
+  }
+  return { count, seconds: (performance.now() - start) / 1000 }
+}
+
+/** The package fills the same spacing, bare points, on the same area. */
+function fillPackage(side: number): { count: number; seconds: number } {
+  let state = 1
+  const random = () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0
+    return state / 4294967296
+  }
+  const start = performance.now()
+  const count = new PoissonDiskSampling({ shape: [side, side], minDistance: SPACING }, random).fill().length
+  return { count, seconds: (performance.now() - start) / 1000 }
+}
+
+const rate = ({ count, seconds }: { count: number; seconds: number }) => count / seconds
+const square = (side: number): Rect => ({ x0: -side / 2, z0: -side / 2, x1: side / 2, z1: side / 2 })
+const whole = terrain.bounds
+const MIXED = [0.3, 0.6, 1.4]
+const PACKAGE_SIDE = 640
+
+grow([0.1], whole)
+grow(MIXED, square(1024))
+fillPackage(200)
+const even: number[] = []
+const mixed: number[] = []
+const bare: number[] = []
+for (let round = 0; round < ROUNDS; round++) {
+  even.push(rate(grow([0.1], whole)))
+  bare.push(rate(fillPackage(PACKAGE_SIDE)))
+  mixed.push(rate(grow(MIXED, square(1024))))
+}
+const evenVsPackage = median(even) / median(bare)
+const mixedVsPackage = median(mixed) / median(bare)
+say(`machine: ${cpus()[0]?.model ?? 'unknown'}, ${cpus().length} cores, Node ${process.version}`)
+say(`terrain ${terrain.columns} × ${terrain.rows} over ${SIZE} m, spacing ${SPACING} m, one core, medians of ${ROUNDS}`)
+say(`even spread, finished instances   ${Math.round(median(even)).toLocaleString('en')} a second`)
+say(`mixed rooms, finished instances   ${Math.round(median(mixed)).toLocaleString('en')} a second`)
+say(`poisson-disk-sampling, bare points ${Math.round(median(bare)).toLocaleString('en')} a second`)
+say(`even against the package   ${evenVsPackage.toFixed(1)} ×`)
+say(`mixed against the package  ${mixedVsPackage.toFixed(1)} ×`)
+
+// The same density on growing areas: 10⁴ … 10⁶ instances.
+const sides = [192, 640, 2048]
+const perInstance = sides.map((side) => {
+  const times: number[] = []
+  for (let round = 0; round < (side > 1000 ? ROUNDS : 4 * ROUNDS); round++) {
+    const { count, seconds } = grow([0.1], square(side))
+    times.push(seconds / count)
+  }
+  return median(times)
+})
+const mean = perInstance.reduce((sum, t) => sum + t, 0) / perInstance.length
+const linearity = Math.max(...perInstance.map((t) => Math.abs(t / mean - 1)))
+sides.forEach((side, i) => say(`${side} m square: ${(perInstance[i] * 1e9).toFixed(0)} ns an instance`))
+say(`largest deviation from linear ${(100 * linearity).toFixed(1)} %`)
+
+/** Seconds that `of` workers take together for the whole scene. */
+async function inWorkers(of: number): Promise<number> {
+  const script = fileURLToPath(new URL('./worker.js', import.meta.url))
+  const workers = Array.from({ length: of }, () => new Worker(script))
+  const round = () =>
+    Promise.all(
+      workers.map(
+        (worker, part) =>
+          new Promise<number>((resolve) => {
+            worker.once('message', resolve)
+            worker.postMessage({ part, of })
+          }),
+      ),
+    )
+  await round()
+  await round()
+  const times: number[] = []
+  for (let k = 0; k < ROUNDS; k++) {
+    const start = performance.now()
+    await round()
+    times.push((performance.now() - start) / 1000)
+  }
+  await Promise.all(workers.map((worker) => worker.terminate()))
+  return median(times)
+}
+
+const twoWorkers = (await inWorkers(1)) / (await inWorkers(2))
+say(`two workers against one ${twoWorkers.toFixed(2)} ×`)
+if (json) console.log(JSON.stringify({ evenVsPackage, mixedVsPackage, linearity, twoWorkers }))

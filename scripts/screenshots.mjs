@@ -1,0 +1,68 @@
+// Refreshes docs/screenshots from the demo: node scripts/screenshots.mjs (needs Chromium, see npm test).
+import { chromium } from '@playwright/test'
+import { spawn } from 'node:child_process'
+import { copyFileSync, mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { bin, buildApp, installPackages, root } from './prepare.mjs'
+
+if (!installPackages() || !buildApp()) process.exit(1)
+const port = 4192
+const server = spawn(process.execPath, ['--import', `file://${bin('tsx/dist/esm/index.mjs')}`, 'server/main.ts'], {
+  cwd: root,
+  env: { ...process.env, PORT: String(port) },
+})
+await new Promise((resolve) => server.stdout.once('data', resolve))
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-background-networking', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'],
+})
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+const shot = async (name, wait = 2500) => {
+  await page.waitForTimeout(wait)
+  await page.mouse.move(700, 790)
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
+}
+const grown = () =>
+  page.waitForFunction(() => {
+    const state = window.waywardMeadow?.session.store.getState()
+    return state && !state.growing && state.lastGrowing && state.save === 'saved'
+  }, null, { timeout: 90000 })
+const file = async (label, path) => {
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: label }).click()
+  await (await chooser).setFiles(path)
+}
+
+await page.goto(`http://127.0.0.1:${port}/`)
+await page.getByRole('button', { name: 'Open the demo meadow' }).click()
+await page.waitForFunction(() => window.waywardMeadow)
+await grown()
+await page.getByRole('button', { name: 'Sea lavender and thrift', exact: true }).click()
+await shot('field-creek', 5000)
+await page.getByRole('button', { name: 'Close the card' }).click()
+await page.keyboard.press('v')
+await page.getByRole('button', { name: 'From the pine knoll', exact: true }).click()
+await shot('field-knoll', 4000)
+await page.getByRole('button', { name: 'Over the saltings', exact: true }).click()
+await page.waitForTimeout(4000)
+await page.keyboard.press('n')
+await shot('nursery', 6000)
+const model = join(mkdtempSync(join(tmpdir(), 'shot-')), 'Spiky column.glb')
+copyFileSync(join(root, 'src/testing/models/cactus.glb'), model)
+await file('Bring in a model (GLB, glTF)', model)
+await shot('import', 4000)
+await page.getByRole('button', { name: 'Leave it' }).click()
+await page.getByRole('button', { name: 'Hand off', exact: true }).click()
+await shot('handoff')
+await page.getByRole('button', { name: 'Back to the field' }).click()
+await page.keyboard.press('p')
+await page.getByRole('button', { name: 'Dusk paper' }).click()
+await page.getByRole('button', { name: 'Marram on the dunes', exact: true }).click()
+await shot('field-dusk', 3000)
+await page.getByRole('button', { name: 'Light paper' }).click()
+await page.getByRole('link', { name: 'Gate' }).click()
+await shot('gate', 1500)
+await browser.close()
+server.kill()
