@@ -2,7 +2,8 @@
 const below = (layer, allowed) => ({
   name: `${layer}-imports-down-only`,
   severity: 'error',
-  from: { path: `^src/${layer}/` },
+  // Tests may look anywhere for something independent to compare with.
+  from: { path: `^src/${layer}/`, pathNot: '\\.test\\.ts$' },
   to: { path: '^src/', pathNot: [`^src/${layer}/`, ...allowed.map((name) => `^src/${name}/`)] },
 })
 
@@ -33,6 +34,12 @@ module.exports = {
       severity: 'error',
       from: { path: '^src/ui/(gate|parts)/' },
       to: { path: 'node_modules/(three|@react-three)/', reachable: true },
+    },
+    {
+      name: 'testing-is-for-tests',
+      severity: 'error',
+      from: { pathNot: '(\\.test\\.ts$|^src/testing/)' },
+      to: { path: '^src/testing/' },
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     { name: 'no-orphans', severity: 'error', from: { orphan: true, pathNot: '\\.(d|test|config)\\.ts$' }, to: {} },

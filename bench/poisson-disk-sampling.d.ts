@@ -1,6 +1,7 @@
 declare module 'poisson-disk-sampling' {
-  export default class PoissonDiskSampling {
+  class PoissonDiskSampling {
     constructor(options: { shape: number[]; minDistance: number; tries?: number }, random?: () => number)
     fill(): number[][]
   }
+  export = PoissonDiskSampling
 }
