@@ -46,27 +46,31 @@ test('narrowing the slope clears the steep ground, in what is handed off', async
 
 test('own ground, own model, closed tab, and a GLB that another reader opens', async ({ page }, info) => {
   await openDemo(page)
-  // A height file dropped on the picture.
   mkdirSync(info.outputDir, { recursive: true })
-  const rows = Array.from({ length: 120 }, (_, j) =>
-    Array.from({ length: 120 }, (_, i) => (40 + 9 * Math.sin(i / 9) + 7 * Math.cos(j / 13)).toFixed(3)).join(' '),
-  )
-  const text = `ncols 120\nnrows 120\nxllcorner 0\nyllcorner 0\ncellsize 2\nNODATA_value -9999\n${rows.join('\n')}\n`
-  const transfer = await page.evaluateHandle((content) => {
-    const data = new DataTransfer()
-    data.items.add(new File([content], 'own-hills.asc'))
-    return data
-  }, text)
-  await page.dispatchEvent('main.field', 'drop', { dataTransfer: transfer })
-  await expect(page.getByText('120 × 120 samples, 2 m')).toBeVisible()
-  await page.getByRole('button', { name: 'Use this ground' }).click()
-  await settled(page)
-  // Everything of the demo goes, one spread of an own model comes.
+  // The plantings of the demo go: they are far too dense for eight kilometres.
   while ((await page.locator('.card').count()) > 0) {
     await page.locator('.card').first().getByRole('button', { name: /^What to do with/ }).click()
     await page.getByRole('menuitem', { name: 'Remove' }).click()
     await page.waitForTimeout(150)
   }
+  // A real height file, dropped on the picture; a picture does not say its size and range, the person does.
+  const content = readFileSync('src/testing/heights/north_hills_16bit.png').toString('base64')
+  const transfer = await page.evaluateHandle(async (base64) => {
+    const data = new DataTransfer()
+    data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], 'north_hills_16bit.png'))
+    return data
+  }, content)
+  await page.dispatchEvent('main.field', 'drop', { dataTransfer: transfer })
+  const sheet = page.getByRole('dialog')
+  await expect(sheet.getByText('16-bit PNG, 400 × 400 samples')).toBeVisible()
+  await type(page, sheet.getByRole('spinbutton', { name: 'Width, west to east' }), '7.98 km')
+  await type(page, sheet.getByRole('spinbutton', { name: 'Depth, north to south' }), '7.98 km')
+  await type(page, sheet.getByRole('spinbutton', { name: 'Lowest point' }), '180.001')
+  await type(page, sheet.getByRole('spinbutton', { name: 'Highest point' }), '530.605')
+  await sheet.getByLabel('Source, if it must be named').fill('National Land Survey of Finland, open data')
+  await page.getByRole('button', { name: 'Use this ground' }).click()
+  await expect(sheet).toHaveCount(0)
+  await settled(page)
   await page.keyboard.press('n')
   const chooser = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Bring in a model (GLB, glTF)' }).click()
@@ -77,6 +81,7 @@ test('own ground, own model, closed tab, and a GLB that another reader opens', a
   await page.getByLabel('Up in the file').selectOption('z')
   await page.waitForTimeout(500)
   await page.getByRole('button', { name: 'Put on the shelf and spread it' }).click()
+  await expect(card(page, 'Spiky column')).toBeVisible()
   await settled(page)
   const count = await countOf(page, 'Spiky column')
   expect(count).toBeGreaterThan(500)
@@ -107,7 +112,7 @@ test('own ground, own model, closed tab, and a GLB that another reader opens', a
           object.getMatrixAt(i, matrix)
           note(matrix)
         }
-      else if (object instanceof THREE.Mesh && form === 'GLB with plain nodes' && object.name !== 'Water' && !object.name.startsWith('own')) note(object.matrixWorld)
+      else if (object instanceof THREE.Mesh && form === 'GLB with plain nodes' && object.name !== 'Water' && !object.name.startsWith('north')) note(object.matrixWorld)
     })
     found.sort(byPlace)
     expect(found.length).toBe(count)

@@ -1,5 +1,5 @@
 // npm test: types, lint, import rules, unit tests, then the real interface; prints the true totals last.
-import { readFileSync, rmSync } from 'node:fs'
+import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { bin, buildApp, installChromium, installPackages, root, run } from './prepare.mjs'
 
@@ -32,7 +32,9 @@ if (!installPackages()) {
   console.log('\n0 passed, 1 failed')
   process.exit(1)
 }
-rmSync(join(root, '.cache', 'reports'), { recursive: true, force: true })
+const reports = join(root, '.cache', 'reports')
+rmSync(reports, { recursive: true, force: true })
+mkdirSync(reports, { recursive: true })
 const node = (...args) => run(process.execPath, args)
 check('types', () => node(bin('typescript/bin/tsc'), '--noEmit'))
 check('lint', () => node(bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0'))

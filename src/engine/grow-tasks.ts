@@ -36,8 +36,8 @@ function unpack({ known, columns }: PackedRooms): KnownRooms {
 export const prepareTask = defineTask<GrowSetup, PreparedFacts>({
   name: PREPARE.name,
   run(setup, context) {
-    const { tileSide, reach, largestRoom, exactCount } = ready(setup, context)
-    return { output: { tileSide, reach, largestRoom, exactCount }, transfer: [] }
+    const { tileSide, reach, largestRoom, exactCount, expected } = ready(setup, context)
+    return { output: { tileSide, reach, largestRoom, exactCount, expected }, transfer: [] }
   },
 })
 

@@ -120,6 +120,22 @@ describe('the grower', () => {
   })
 })
 
+describe('a flood', () => {
+  it('is refused with a sentence before it starts, and what stood there is taken away', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool, states } = benchFor(meadow, heights)
+    await grower.grow(meadow, [0, 0])
+    await grower.grow(change(meadow, 'cordgrass', { spacing: 0.02 }), [0, 0])
+    expect(states.get('cordgrass')?.sentence).toMatch(/^This would be about [\d.]+ million instances, and at most 2 million/)
+    expect(states.get('cordgrass')?.phase).toBe('failed')
+    expect(grower.blocksOf('cordgrass')).toEqual([])
+    expect(states.get('pines')?.count).toBeGreaterThan(100)
+    await grower.grow(meadow, [0, 0])
+    expect(states.get('cordgrass')?.count).toBeGreaterThan(5000)
+    pool.close()
+  })
+})
+
 describe('the demo', () => {
   it('has at least six plantings, ten assets, three views and 120,000 instances', async () => {
     const { meadow, blobs } = await makeDemo()

@@ -5,7 +5,7 @@ import { tileRect, tilesOver } from '../core/grow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
-import { sentenceOf } from '../document/problem.ts'
+import { ProblemError, sentenceOf } from '../document/problem.ts'
 import { hashString, hashWords } from './content-hash.ts'
 import { lowestKeys } from './exact-count.ts'
 import { GROW_TILE, PREPARE } from './grow-refs.ts'
@@ -64,6 +64,8 @@ const COARSE_AIM = 24000
 /** Longest stretch of work on the calling thread before others get a turn, ms. */
 const TURN = 8
 const FINEST = 3
+/** More than this would outgrow the memory of a browser tab. */
+const MOST_EXPECTED = 2_000_000
 
 /** Keeps the instances of a meadow up to date, tile by tile. */
 export function createGrower(pool: Pool, events: GrowerEvents, now: () => number): Grower {
@@ -120,6 +122,12 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         row.facts && row.setupKey === setup.key ? row.facts : await pool.run(PREPARE, setup, { signal, urgent: true })
       row.facts = facts
       row.setupKey = setup.key
+      if (facts.expected > MOST_EXPECTED) {
+        clear(planting.id, row)
+        throw new ProblemError(
+          `This would be about ${inWords(facts.expected)} instances, and at most ${inWords(MOST_EXPECTED)} can grow in one planting; widen the spacing, or narrow where it grows.`,
+        )
+      }
       const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier : []
       const grown = await growTiles(meadow, planting, row, facts, setup, neighbours, focus, signal, pace)
       const { exactCount } = facts
@@ -141,6 +149,11 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       events.onState(planting.id, { ...stateOf(row, 'ready'), sentence: short })
       return grown
     }
+  }
+
+  function clear(planting: string, row: Row): void {
+    for (const [key, tile] of row.tiles) events.onTile(planting, key, null, tile.rect)
+    row.tiles.clear()
   }
 
   async function growTiles(
@@ -199,7 +212,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       if (show) events.onTile(planting.id, item.key, block, item.rect)
     }
 
-    const expected = (facts.tileSide * facts.tileSide * work.length * densityOf(row, facts)) | 0
+    const expected = (facts.expected * work.length) / addresses.length
     if (show && expected > COARSE_ABOVE) {
       const part = COARSE_AIM / expected
       await Promise.all(
@@ -261,6 +274,11 @@ export function terrainName({ ground }: Meadow): string {
   return `${ground.blob}/${ground.sizeX}/${ground.sizeZ}`
 }
 
+/** A large number as one says it. */
+function inWords(count: number): string {
+  return count >= 1e6 ? `${Number((count / 1e6).toPrecision(2)).toLocaleString('en')} million` : Math.round(count).toLocaleString('en')
+}
+
 function tileName(side: number, { i, j }: TileAddress): string {
   return `${side}:${i}:${j}`
 }
@@ -277,14 +295,6 @@ function stateOf(row: Row, phase: PlantingState['phase']): PlantingState {
     total: 0,
     sentence: null,
   }
-}
-
-/** Instances per square metre to expect, from the planting's own tile size rule. */
-function densityOf(row: Row, facts: PreparedFacts): number {
-  const tiles = [...row.tiles.values()]
-  const area = sum(tiles.map(({ rect }) => (rect.x1 - rect.x0) * (rect.z1 - rect.z0)))
-  if (area > 0) return (2 * sum(tiles.map((tile) => tile.grown.count))) / area
-  return 6000 / (facts.tileSide * facts.tileSide)
 }
 
 function nearestFirst(tiles: TileAddress[], side: number, [x, z]: readonly [number, number]): TileAddress[] {

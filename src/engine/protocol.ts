@@ -19,6 +19,7 @@ export interface PreparedFacts {
   readonly reach: number
   readonly largestRoom: number
   readonly exactCount: number | null
+  readonly expected: number
 }
 
 /** Rooms of earlier plantings as they travel: x, z, radius columns in one buffer. */

@@ -66,6 +66,9 @@ const REST_AFTER = 160
 const MOVING_FRAME = 45
 /** Frames while instances come in are at least so far apart, ms. */
 const GROWTH_FRAME = 150
+/** A machine whose frames take longer than this while moving draws them in half the resolution, ms. */
+const SLOW_FRAME = 90
+const SLOW_RATIO = 0.5
 const REST_SHARE = 7
 const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 500_000, restMost: 16_000_000 }
 const FLIGHT = 550
@@ -92,6 +95,8 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   renderer.shadowMap.autoUpdate = false
   scene.add(sky, water, instancePicture.group, sun, sun.target, fill)
 
+  const fullRatio = renderer.getPixelRatio()
+  let slow = drawsInSoftware(renderer.getContext())
   let meadow: Meadow | null = null
   let terrain: Terrain | null = null
   let terrainPicture: TerrainPicture | null = null
@@ -198,10 +203,12 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     keepAboveGround()
     camera.lookAt(controls.target)
     camera.updateMatrixWorld()
-    const high = renderer.domElement.height
     // Until the ground is there in full, frames stay coarse and quick.
     const unfinished = terrainPicture?.update(camera, wanted ? 2.2 : 1.3) ?? false
     const rest = wanted && !unfinished
+    const ratio = rest || !slow ? fullRatio : SLOW_RATIO
+    if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio)
+    const high = renderer.domElement.height
     const budget = rest
       ? Math.min(BUDGET.restMost, Math.max(BUDGET.restLeast, movingBudget * REST_SHARE))
       : movingBudget
@@ -221,6 +228,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     const now = performance.now()
     if (moving && lastFrame > 0) {
       const took = now - lastFrame
+      if (took > SLOW_FRAME) slow = true
       if (took < 400) {
         const factor = Math.min(1.25, Math.max(0.7, MOVING_FRAME / took))
         movingBudget = Math.min(BUDGET.most, Math.max(BUDGET.least, movingBudget * factor))
@@ -357,4 +365,11 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     },
   }
   return landscape
+}
+
+/** Whether the browser says that no graphics card is at work. */
+function drawsInSoftware(gl: WebGLRenderingContext | WebGL2RenderingContext): boolean {
+  const told = gl.getExtension('WEBGL_debug_renderer_info')
+  const name = told ? String(gl.getParameter(told.UNMASKED_RENDERER_WEBGL)) : ''
+  return /llvmpipe|swiftshader|software|basic render/i.test(name)
 }

@@ -40,6 +40,8 @@ export interface PreparedPlanting {
   readonly reach: number
   /** Just so many instances are wanted over all tiles: the lowest keys stay. */
   readonly exactCount: number | null
+  /** Instances to expect over the whole ground, before room is settled. */
+  readonly expected: number
   /** Grows one tile. `part` 0…1 grows only the lowest keys: a coarse look, a subset of the whole. */
   grow(tile: Rect, earlier: KnownRooms | null, part: number): TileResult
 }

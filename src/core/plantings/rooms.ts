@@ -1,3 +1,5 @@
+import { powerOfTwo } from './even-pattern.ts'
+
 /**
  * Room: nobody stands where the rooms of two would overlap in plan. Two questions are answered
  * here: which sites are free of instances that were there before, and who of the rest stays.
@@ -79,22 +81,54 @@ function anyNear(grid: Grid, x: number, z: number, reach: number, visit: (member
   return false
 }
 
+/** Smallest radius of the lowest level, m; each level above holds radii up to twice the one below. */
+const FINEST_LEVEL = 1 / 1024
+const MOST_LEVELS = 32
+
+interface Level {
+  /** Largest radius of the level, m. */
+  readonly top: number
+  readonly grid: Grid
+}
+
+/**
+ * Groups members by the power of two of their radius and enters each group into a grid of its own,
+ * so that small ones are not searched for in large cells. Members without a radius are left out.
+ * Largest first.
+ */
+function levelsOf(
+  x: ArrayLike<number>,
+  z: ArrayLike<number>,
+  radius: ArrayLike<number>,
+  members: Uint32Array,
+): Level[] {
+  const counts = new Uint32Array(MOST_LEVELS + 1)
+  const levels = new Uint8Array(members.length)
+  for (let k = 0; k < members.length; k++) {
+    const r = radius[members[k]]
+    let level = MOST_LEVELS
+    if (r > 0) {
+      level = 0
+      for (let top = FINEST_LEVEL; top < r && level < MOST_LEVELS - 1; top *= 2) level++
+    }
+    levels[k] = level
+    counts[level]++
+  }
+  const groups = Array.from(counts, (count) => new Uint32Array(count))
+  const fill = new Uint32Array(MOST_LEVELS + 1)
+  for (let k = 0; k < members.length; k++) groups[levels[k]][fill[levels[k]]++] = members[k]
+  const found: Level[] = []
+  for (let level = MOST_LEVELS - 1; level >= 0; level--) {
+    if (counts[level] === 0) continue
+    const top = FINEST_LEVEL * powerOfTwo(level)
+    found.push({ top, grid: gridOf(x, z, groups[level], 2 * top) })
+  }
+  return found
+}
+
 /** Answers whether a room at (x, z) would overlap one that stands already. */
 export function roomIndex(rooms: Rooms): (x: number, z: number, radius: number) => boolean {
-  // One grid per power of two of the radius, so that small ones are not searched in large cells.
-  const levels = new Map<number, number[]>()
-  for (let i = 0; i < rooms.count; i++) {
-    if (!(rooms.radius[i] > 0)) continue
-    let top = 1 / 1024
-    while (top < rooms.radius[i]) top *= 2
-    const level = levels.get(top)
-    if (level) level.push(i)
-    else levels.set(top, [i])
-  }
-  const grids = [...levels].map(([top, members]) => ({
-    top,
-    grid: gridOf(rooms.x, rooms.z, Uint32Array.from(members), 2 * top),
-  }))
+  const grids = levelsOf(rooms.x, rooms.z, rooms.radius, Uint32Array.from({ length: rooms.count }, (_, i) => i))
   return (x, z, radius) => {
     for (const { top, grid } of grids) {
       const hit = anyNear(grid, x, z, radius + top, (i) => {
@@ -132,18 +166,8 @@ export function settleRooms(
   largest: number,
 ): Uint8Array {
   const verdict = new Uint8Array(x.length)
-  // Levels by radius, as in roomIndex; candidates are entered once, verdicts tell who counts.
-  const levels = new Map<number, number[]>()
-  for (let k = 0; k < order.length; k++) {
-    let top = 1 / 1024
-    while (top < radius[order[k]]) top *= 2
-    const level = levels.get(top)
-    if (level) level.push(order[k])
-    else levels.set(top, [order[k]])
-  }
-  const grids = [...levels]
-    .sort((a, b) => b[0] - a[0])
-    .map(([top, members]) => ({ top, grid: gridOf(x, z, Uint32Array.from(members), 2 * top) }))
+  // Candidates are entered once; verdicts tell who counts.
+  const grids = levelsOf(x, z, radius, order)
   for (let k = 0; k < order.length; k++) {
     const i = order[k]
     const r = radius[i]

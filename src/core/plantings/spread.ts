@@ -136,6 +136,9 @@ function mostDensity(values: Values, assets: GrowContext['assets']): number {
   return room > 0 && room < Infinity ? 4 / (room * room) : Infinity
 }
 
+/** Width of the first halo in largest rooms: wide enough to decide nearly every tile at once. */
+const FIRST_HALO = 4
+
 /** Sites per tile that keep a worker busy for a few milliseconds. */
 const SITES_PER_TILE = 6000
 const SMALLEST_TILE = 4
@@ -237,7 +240,7 @@ function prepareSpread(
   }
 
   function grow(tile: Rect, earlier: KnownRooms | null, part: number): TileResult {
-    let halo = crowds ? 6 * largestRoom : 0
+    let halo = crowds ? FIRST_HALO * largestRoom : 0
     for (;;) {
       if (yieldsToEarlier && earlier && !covers(earlier.known, tile, halo + largestRoom, terrain.bounds))
         return { needsReach: halo + largestRoom }
@@ -296,8 +299,9 @@ function prepareSpread(
   return {
     tileSide: tileSideFor(source.density, context),
     largestRoom,
-    reach: yieldsToEarlier ? (crowds ? 7 : 1) * largestRoom : 0,
+    reach: yieldsToEarlier ? (crowds ? FIRST_HALO + 1 : 1) * largestRoom : 0,
     exactCount: values.by === 'count' ? Math.round(values.count) : null,
+    expected: values.by === 'count' ? values.count : source.density * habitatArea(habitat, terrain.bounds),
     grow,
   }
 }

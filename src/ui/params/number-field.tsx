@@ -1,5 +1,5 @@
 import type { KeyboardEvent, PointerEvent } from 'react'
-import { useRef, useState } from 'react'
+import { useLayoutEffect, useRef, useState } from 'react'
 import type { Unit } from '../../core/kinds.ts'
 import { readQuantity, showNumber, showQuantity, unitSuffix } from './quantity.ts'
 
@@ -31,6 +31,14 @@ export function NumberField(props: NumberFieldProps) {
   const [refused, setRefused] = useState(false)
   const drag = useRef<{ x: number; from: number; moved: boolean; gesture: string } | null>(null)
   const field = useRef<HTMLSpanElement>(null)
+  // Set when typing ends by a key: then the field keeps the focus; when it ends by a click elsewhere, it does not.
+  const endedByKey = useRef(false)
+  useLayoutEffect(() => {
+    if (typed === null && endedByKey.current) {
+      endedByKey.current = false
+      field.current?.focus()
+    }
+  }, [typed])
   const differs = home !== undefined && value !== home
   const shown =
     value === null ? (empty ?? '—') : bare ? showNumber(value, unit) : showQuantity(value, unit)
@@ -74,7 +82,6 @@ export function NumberField(props: NumberFieldProps) {
         if (read !== null && tidy(read) !== value) onChange(tidy(read))
       }
     }
-    setTimeout(() => field.current?.focus(), 0)
   }
   function key(event: KeyboardEvent<HTMLSpanElement>) {
     if (disabled) return
@@ -109,11 +116,12 @@ export function NumberField(props: NumberFieldProps) {
           setTyped(event.target.value)
           setRefused(event.target.value.trim() !== '' && readQuantity(event.target.value, unit) === null)
         }}
-        onBlur={() => close(true)}
+        onBlur={() => !endedByKey.current && close(true)}
         onKeyDown={(event) => {
           event.stopPropagation()
-          if (event.key === 'Enter') close(true)
-          if (event.key === 'Escape') close(false)
+          if (event.key !== 'Enter' && event.key !== 'Escape') return
+          endedByKey.current = true
+          close(event.key === 'Enter')
         }}
       />
     )
