@@ -1,5 +1,5 @@
 import type { Rect, Terrain } from './ground/terrain.ts'
-import type { Asset, Meadow, Planting } from './meadow.ts'
+import type { Asset, Planting } from './meadow.ts'
 import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
 
@@ -44,9 +44,4 @@ export function tilesOver(bounds: Rect, side: number): TileAddress[] {
   for (let j = Math.floor(bounds.z0 / side); j * side < bounds.z1; j++)
     for (let i = Math.floor(bounds.x0 / side); i * side < bounds.x1; i++) tiles.push({ i, j })
   return tiles
-}
-
-/** The water level that conditions count from. */
-export function waterLevelOf(meadow: Meadow): number {
-  return meadow.water.level
 }

@@ -13,9 +13,6 @@ export function blobsOf(meadow: Meadow): BlobHash[] {
   ]
 }
 
-/** Where blobs are read from; null when one is missing. */
-export type ReadBlob = (hash: BlobHash) => Promise<Uint8Array<ArrayBuffer> | null>
-
 /** Heights as a blob: little-endian Float32, row by row. */
 export function heightsToBytes(heights: Float32Array): Uint8Array<ArrayBuffer> {
   const bytes = new Uint8Array(4 * heights.length)

@@ -1,10 +1,3 @@
-/** An error as a value: one sentence for the person, and a cause for the log. */
-export interface Problem {
-  /** What happened, where, and what to do. */
-  readonly sentence: string
-  readonly cause?: unknown
-}
-
 /** Thrown where a value cannot be returned; carries a sentence fit to be shown. */
 export class ProblemError extends Error {
   readonly sentence: string

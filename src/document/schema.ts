@@ -1,7 +1,7 @@
 import * as yup from 'yup'
 import { CONDITIONS } from '../core/conditions/index.ts'
 import { MAX_SAMPLES } from '../core/ground/terrain.ts'
-import type { Param, ParamSet, Span } from '../core/kinds.ts'
+import type { Param, ParamSet, Registry, Span } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
@@ -52,35 +52,35 @@ export function paramsSchema(params: ParamSet): yup.Schema {
 const hash = () => yup.string().strict().required().matches(/^[0-9a-f]{64}$/, '${path} is not the name of a blob')
 const vector = () => yup.array().of(real()).length(3).required()
 
-const conditionSchema = yup.lazy((value: unknown) => {
+/** The `kind` and `params` members of a value whose kind is looked up in a registry. */
+function kindMembers(kinds: Registry<{ readonly kind: string; readonly params: ParamSet }>, value: unknown) {
   const kind = (value as { kind?: unknown } | null)?.kind
-  const known = typeof kind === 'string' && CONDITIONS.has(kind)
+  return {
+    kind: yup
+      .string()
+      .strict()
+      .required()
+      .oneOf(kinds.all.map((one) => one.kind)),
+    params: typeof kind === 'string' && kinds.has(kind) ? paramsSchema(kinds.get(kind).params) : yup.object().required(),
+  }
+}
+
+const conditionSchema = yup.lazy((value: unknown) => {
   return yup
     .object({
       id: text(100).required(),
-      kind: yup
-        .string()
-        .strict()
-        .required()
-        .oneOf(CONDITIONS.all.map((c) => c.kind)),
+      ...kindMembers(CONDITIONS, value),
       on: yup.boolean().strict().required(),
-      params: known ? paramsSchema(CONDITIONS.get(kind).params) : yup.object().required(),
     })
     .noUnknown()
     .strict()
 })
 
 const plantingSchema = yup.lazy((value: unknown) => {
-  const kind = (value as { kind?: unknown } | null)?.kind
-  const known = typeof kind === 'string' && PLANTINGS.has(kind)
   return yup
     .object({
       id: text(100).required(),
-      kind: yup
-        .string()
-        .strict()
-        .required()
-        .oneOf(PLANTINGS.all.map((p) => p.kind)),
+      ...kindMembers(PLANTINGS, value),
       name: text(200),
       colour: yup
         .string()
@@ -101,7 +101,6 @@ const plantingSchema = yup.lazy((value: unknown) => {
         .max(64)
         .required(),
       habitat: yup.array().of(conditionSchema).max(64).required(),
-      params: known ? paramsSchema(PLANTINGS.get(kind).params) : yup.object().required(),
     })
     .noUnknown()
     .strict()

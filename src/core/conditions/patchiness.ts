@@ -7,9 +7,6 @@ import { defineCondition } from './define.ts'
 /** Sites that the covered share is made true with. */
 const QUANTILE_SITES = 32768
 
-/** Weight of the half-way contour; coverage counts ground above it as covered. */
-export const COVERED = 0.5
-
 /** Fills `out` with a value at each of `count` plan positions. */
 type Field = (x: Float64Array, z: Float64Array, count: number, out: Float64Array) => void
 

@@ -13,13 +13,6 @@ export interface Rooms {
   readonly radius: Float32Array<ArrayBuffer>
 }
 
-export const NO_ROOMS: Rooms = {
-  count: 0,
-  x: new Float32Array(0),
-  z: new Float32Array(0),
-  radius: new Float32Array(0),
-}
-
 /** A uniform grid over points: members of cell c are order[start[c]] … order[start[c + 1] − 1]. */
 interface Grid {
   readonly x0: number

@@ -7,6 +7,7 @@ import type { KeyboardEvent } from 'react'
 import { useState } from 'react'
 import type { Planting } from '../../core/meadow.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
+import { NameInput } from '../parts/name-input.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState, useMeadow } from './field-context.ts'
 import { addPlanting, duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
@@ -52,14 +53,10 @@ export function PlantingList() {
 function PlantingCard({ planting, place }: { readonly planting: Planting; readonly place: number }) {
   const { session, open, setOpen } = useField()
   const state = useFieldState((all) => all.plantings[planting.id])
-  const [naming, setNaming] = useState<string | null>(null)
+  const [naming, setNaming] = useState(false)
   const { setNodeRef, transform, transition, listeners, setActivatorNodeRef, isDragging } = useSortable({ id: planting.id })
   const isOpen = open === planting.id
 
-  const rename = () => {
-    if (naming !== null && naming.trim() !== '' && naming !== planting.name) renamePlanting(session, planting.id, naming.trim())
-    setNaming(null)
-  }
   const key = (event: KeyboardEvent) => {
     if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
     event.preventDefault()
@@ -77,29 +74,25 @@ function PlantingCard({ planting, place }: { readonly planting: Planting; readon
           <GripVertical size={13} />
         </span>
         <span className="mark" style={{ background: planting.colour }} aria-hidden="true" />
-        {naming === null ? (
+        {!naming ? (
           <button
             type="button"
             className="card-name"
             aria-expanded={isOpen}
             title="Open; Alt with an arrow key changes the order"
             onClick={() => setOpen(isOpen ? null : planting.id)}
-            onDoubleClick={() => setNaming(planting.name)}
+            onDoubleClick={() => setNaming(true)}
           >
             {planting.name}
           </button>
         ) : (
-          <input
+          <NameInput
             className="card-name-input"
-            aria-label="Name of the planting"
-            autoFocus
-            value={naming}
-            maxLength={120}
-            onChange={(event) => setNaming(event.target.value)}
-            onBlur={rename}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') rename()
-              if (event.key === 'Escape') setNaming(null)
+            label="Name of the planting"
+            name={planting.name}
+            onDone={(name) => {
+              setNaming(false)
+              if (name) renamePlanting(session, planting.id, name)
             }}
           />
         )}
@@ -122,7 +115,7 @@ function PlantingCard({ planting, place }: { readonly planting: Planting; readon
           <Portal>
             <Menu.Positioner>
               <Menu.Content>
-                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(planting.name))}>
+                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(true))}>
                   <PenLine size={14} /> Rename
                 </Menu.Item>
                 <Menu.Item value="throw" disabled={planting.locked} onClick={() => throwAgain(session, planting.id)}>

@@ -2,6 +2,7 @@ import { Maximize, PenLine, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { newId } from '../../document/new-planting.ts'
 import { IconAction } from '../parts/actions.tsx'
+import { NameInput } from '../parts/name-input.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useMeadow } from './field-context.ts'
 
@@ -9,20 +10,20 @@ import { useField, useMeadow } from './field-context.ts'
 export function ViewsDrawer() {
   const { session, landscape } = useField()
   const { views } = useMeadow()
-  const [naming, setNaming] = useState<{ id: string; name: string } | null>(null)
+  const [naming, setNaming] = useState<string | null>(null)
 
   function keep() {
     if (!landscape) return
     const view = landscape.view()
     session.edit('Keep a view', (meadow) => void meadow.views.push({ id: newId(), name: `View ${meadow.views.length + 1}`, ...view }))
   }
-  function rename() {
-    if (naming && naming.name.trim() !== '')
-      session.edit('Rename a view', (meadow) => {
-        const view = meadow.views.find((one) => one.id === naming.id)
-        if (view) view.name = naming.name.trim()
-      })
+  function rename(id: string, name: string | null) {
     setNaming(null)
+    if (!name) return
+    session.edit('Rename a view', (meadow) => {
+      const view = meadow.views.find((one) => one.id === id)
+      if (view) view.name = name
+    })
   }
   return (
     <>
@@ -41,25 +42,14 @@ export function ViewsDrawer() {
       <ul className="views">
         {views.map((view) => (
           <li key={view.id} className="row">
-            {naming?.id === view.id ? (
-              <input
-                aria-label="Name of the view"
-                autoFocus
-                value={naming.name}
-                maxLength={120}
-                onChange={(event) => setNaming({ id: view.id, name: event.target.value })}
-                onBlur={rename}
-                onKeyDown={(event) => {
-                  if (event.key === 'Enter') rename()
-                  if (event.key === 'Escape') setNaming(null)
-                }}
-              />
+            {naming === view.id ? (
+              <NameInput label="Name of the view" name={view.name} onDone={(name) => rename(view.id, name)} />
             ) : (
               <button type="button" className="view-name grow" onClick={() => landscape?.flyTo(view)}>
                 {view.name}
               </button>
             )}
-            <IconAction label={`Rename ${view.name}`} onClick={() => setNaming({ id: view.id, name: view.name })}>
+            <IconAction label={`Rename ${view.name}`} onClick={() => setNaming(view.id)}>
               <PenLine />
             </IconAction>
             <IconAction

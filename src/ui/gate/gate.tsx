@@ -8,6 +8,7 @@ import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
 import type { MeadowEntry, MeadowStore } from '../../storage/store.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
+import { NameInput } from '../parts/name-input.tsx'
 import { chooseFiles, fileName, saveFile, sizeText } from '../parts/files.ts'
 import { toggleTheme, useTheme } from '../theme-mode.ts'
 
@@ -208,7 +209,7 @@ interface CardProps {
 }
 
 function MeadowCard({ entry, onRename, onDuplicate, onTakeOut, onRemove }: CardProps) {
-  const [naming, setNaming] = useState<string | null>(null)
+  const [naming, setNaming] = useState(false)
   const [url, setUrl] = useState<string | null>(null)
   useEffect(() => {
     if (!entry.picture) return
@@ -216,31 +217,23 @@ function MeadowCard({ entry, onRename, onDuplicate, onTakeOut, onRemove }: CardP
     setUrl(made)
     return () => URL.revokeObjectURL(made)
   }, [entry.picture])
-  const rename = () => {
-    if (naming !== null && naming.trim() !== '' && naming !== entry.name) void onRename(naming)
-    setNaming(null)
-  }
   return (
     <li className="meadow">
       <Link to={`/field/${entry.id}`} className="meadow-picture" aria-label={`Open ${entry.name}`}>
         {url ? <img src={url} alt="" /> : <span className="no-picture">No picture yet</span>}
       </Link>
       <div className="meadow-foot">
-        {naming === null ? (
+        {!naming ? (
           <Link to={`/field/${entry.id}`} className="meadow-name">
             {entry.name}
           </Link>
         ) : (
-          <input
-            aria-label="Name of the meadow"
-            autoFocus
-            value={naming}
-            maxLength={120}
-            onChange={(event) => setNaming(event.target.value)}
-            onBlur={rename}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') rename()
-              if (event.key === 'Escape') setNaming(null)
+          <NameInput
+            label="Name of the meadow"
+            name={entry.name}
+            onDone={(name) => {
+              setNaming(false)
+              if (name) void onRename(name)
             }}
           />
         )}
@@ -253,7 +246,7 @@ function MeadowCard({ entry, onRename, onDuplicate, onTakeOut, onRemove }: CardP
           <Portal>
             <Menu.Positioner>
               <Menu.Content>
-                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(entry.name))}>
+                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(true))}>
                   <PenLine size={14} /> Rename
                 </Menu.Item>
                 <Menu.Item value="duplicate" onClick={() => void onDuplicate()}>
