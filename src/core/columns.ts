@@ -96,7 +96,7 @@ function copyRow(from: Block, i: number, to: Block, k: number): void {
 
 /**
  * Candidate sites as columns, reused from tile to tile. Plan position x z in metres, ground height
- * y, unit ground normal, Horn gradient dy/dx dy/dz, weight 0…1, rank, id halves, draw key.
+ * y, weight 0…1, rank, id halves, draw key.
  */
 export interface Sites {
   count: number
@@ -104,11 +104,6 @@ export interface Sites {
   x: Float64Array
   z: Float64Array
   y: Float64Array
-  normalX: Float64Array
-  normalY: Float64Array
-  normalZ: Float64Array
-  gradientX: Float64Array
-  gradientZ: Float64Array
   weight: Float64Array
   rank: Float64Array
   idLow: Uint32Array
@@ -126,11 +121,6 @@ export function createSites(capacity: number): Sites {
     x: f(),
     z: f(),
     y: f(),
-    normalX: f(),
-    normalY: f(),
-    normalZ: f(),
-    gradientX: f(),
-    gradientZ: f(),
     weight: f(),
     rank: f(),
     idLow: u(),
@@ -139,33 +129,31 @@ export function createSites(capacity: number): Sites {
   }
 }
 
-/** Drops the sites of weight 0 (or below) in place, keeping the order; returns the count left. */
-export function dropRefused(s: Sites): number {
+/** Drops the sites of weight 0 (or below) in place, keeping the order. */
+export function dropRefused(s: Sites): void {
+  const { x, z, y, weight, rank, idLow, idHigh, draws, count } = s
   let k = 0
-  for (let i = 0; i < s.count; i++) {
-    if (!(s.weight[i] > 0)) continue
+  for (let i = 0; i < count; i++) {
+    if (!(weight[i] > 0)) continue
     if (k !== i) {
-      s.x[k] = s.x[i]
-      s.z[k] = s.z[i]
-      s.y[k] = s.y[i]
-      s.gradientX[k] = s.gradientX[i]
-      s.gradientZ[k] = s.gradientZ[i]
-      s.weight[k] = s.weight[i]
-      s.rank[k] = s.rank[i]
-      s.idLow[k] = s.idLow[i]
-      s.idHigh[k] = s.idHigh[i]
-      s.draws[k] = s.draws[i]
+      x[k] = x[i]
+      z[k] = z[i]
+      y[k] = y[i]
+      weight[k] = weight[i]
+      rank[k] = rank[i]
+      idLow[k] = idLow[i]
+      idHigh[k] = idHigh[i]
+      draws[k] = draws[i]
     }
     k++
   }
   s.count = k
-  return k
 }
 
-/** Doubles the capacity, keeping what is there. */
-export function enlargeSites(s: Sites): Sites {
+/** Doubles the capacity in place, keeping the first `count` sites. */
+export function enlargeSites(s: Sites, count: number): void {
   const larger = createSites(s.capacity * 2)
-  for (const key of ['x', 'z', 'y', 'weight', 'rank', 'idLow', 'idHigh', 'draws'] as const) larger[key].set(s[key])
-  larger.count = s.count
-  return larger
+  for (const key of ['x', 'z', 'y', 'weight', 'rank', 'idLow', 'idHigh', 'draws'] as const)
+    larger[key].set(s[key].subarray(0, count))
+  Object.assign(s, larger, { count })
 }

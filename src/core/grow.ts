@@ -1,3 +1,4 @@
+import { createBase } from './ground/footprint.ts'
 import type { Rect, Terrain } from './ground/terrain.ts'
 import type { Asset, Planting } from './meadow.ts'
 import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
@@ -20,7 +21,7 @@ export function preparePlanting(
     {
       terrain,
       waterLevel,
-      assets: found.map(({ index }) => ({ room: assets[index].room, base: Float64Array.from(assets[index].base) })),
+      assets: found.map(({ index }) => ({ room: assets[index].room, base: createBase(assets[index].base) })),
       assetNumbers: found.map(({ index }) => index),
     },
     options,

@@ -113,12 +113,14 @@ export function groundFacts(terrain: Terrain): GroundFacts {
     sites.z[i] = terrain.bounds.z0 + ((Math.floor(i / SIDE) + 0.5) / SIDE) * terrain.sizeZ
   }
   landHeights(terrain, sites)
-  landGradients(terrain, sites)
+  const gradientX = new Float64Array(sites.count)
+  const gradientZ = new Float64Array(sites.count)
+  landGradients(terrain, sites, Uint32Array.from(gradientX, (_, i) => i), sites.count, gradientX, gradientZ)
   const slopes = new Float64Array(sites.count)
   let steepest = 0
   for (let i = 0; i < sites.count; i++) {
-    const gx = sites.gradientX[i]
-    const gz = sites.gradientZ[i]
+    const gx = gradientX[i]
+    const gz = gradientZ[i]
     slopes[i] = atan(Math.sqrt(gx * gx + gz * gz)) / DEGREE
     steepest = Math.max(steepest, slopes[i])
   }

@@ -19,8 +19,6 @@ export interface Condition {
   readonly label: string
   readonly help: string
   readonly params: ParamSet
-  /** Whether the Horn gradient columns must be filled before it runs. */
-  readonly needsGradient?: boolean
   sentence(values: Readonly<Record<string, ParamValue>>): Phrase
   prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Weigh
 }
@@ -30,7 +28,6 @@ interface ConditionOf<S extends ParamSet> {
   readonly label: string
   readonly help: string
   readonly params: S
-  readonly needsGradient?: boolean
   sentence(values: ValuesOf<S>): Phrase
   prepare(values: ValuesOf<S>, context: ConditionContext): Weigh
 }

@@ -7,28 +7,47 @@ import { defineCondition } from './define.ts'
 /** Sites that the covered share is made true with. */
 const QUANTILE_SITES = 32768
 
-/** Fills `out` with a value at each of `count` plan positions. */
-type Field = (x: Float64Array, z: Float64Array, count: number, out: Float64Array) => void
+interface Noise {
+  readonly seed: number
+  /** Lattice cells per metre. */
+  readonly scale: number
+  readonly octaves: number
+}
 
 /**
- * The value of a field above which just `coverage` of a rectangle lies: a quantile over the R2
+ * The value of a noise above which just `coverage` of a rectangle lies: a quantile over the R2
  * low-discrepancy sequence (M. Roberts, 2018; the plastic number's powers).
  */
-export function coverageThreshold(field: Field, bounds: Rect, coverage: number): number {
+function coverageThreshold(noise: Noise, bounds: Rect, coverage: number): number {
   if (coverage <= 0) return Infinity
   if (coverage >= 1) return -Infinity
-  const x = new Float64Array(QUANTILE_SITES)
-  const z = new Float64Array(QUANTILE_SITES)
-  for (let i = 0; i < QUANTILE_SITES; i++) {
-    x[i] = bounds.x0 + ((0.5 + i * 0.7548776662466927) % 1) * (bounds.x1 - bounds.x0)
-    z[i] = bounds.z0 + ((0.5 + i * 0.5698402909980532) % 1) * (bounds.z1 - bounds.z0)
-  }
-  const values = new Float64Array(QUANTILE_SITES)
-  field(x, z, QUANTILE_SITES, values)
-  values.sort()
+  const values = sortedValues(noise, bounds)
   const at = (1 - coverage) * (QUANTILE_SITES - 1)
   const low = Math.floor(at)
   return values[low] + (values[Math.min(low + 1, QUANTILE_SITES - 1)] - values[low]) * (at - low)
+}
+
+// Kept from one preparing to the next: only few things that change a planting change its noise.
+const MOST_KEPT = 16
+const kept = new Map<string, Float64Array>()
+
+function sortedValues({ seed, scale, octaves }: Noise, { x0, z0, x1, z1 }: Rect): Float64Array {
+  const name = [seed, scale, octaves, x0, z0, x1, z1].join(' ')
+  const found = kept.get(name)
+  if (found) return found
+  const x = new Float64Array(QUANTILE_SITES)
+  const z = new Float64Array(QUANTILE_SITES)
+  for (let i = 0; i < QUANTILE_SITES; i++) {
+    x[i] = x0 + ((0.5 + i * 0.7548776662466927) % 1) * (x1 - x0)
+    z[i] = z0 + ((0.5 + i * 0.5698402909980532) % 1) * (z1 - z0)
+  }
+  const values = new Float64Array(QUANTILE_SITES)
+  fractalColumn(seed, x, z, QUANTILE_SITES, scale, octaves, values)
+  values.sort()
+  const [oldest] = kept.keys()
+  if (kept.size >= MOST_KEPT) kept.delete(oldest)
+  kept.set(name, values)
+  return values
 }
 
 export const patchiness = defineCondition({
@@ -54,19 +73,12 @@ export const patchiness = defineCondition({
   prepare(p, { terrain, seed }) {
     const scale = 1 / p.size
     const salted = (seed + Math.imul(p.shift, 0x632be5ab)) | 0
-    const noise: Field = (x, z, count, out) => fractalColumn(salted, x, z, count, scale, p.octaves, out)
-    const threshold = coverageThreshold(noise, terrain.bounds, p.coverage)
+    const threshold = coverageThreshold({ seed: salted, scale, octaves: p.octaves }, terrain.bounds, p.coverage)
     // Half-width of the ramp around the threshold, in noise units (the noise spans about ±1).
     const ramp = 0.6 * (1 - saturate(p.contrast)) + 1e-6
     const perRamp = 0.5 / ramp
-    const work = { x: new Float64Array(0), z: new Float64Array(0), value: new Float64Array(0), row: new Uint32Array(0) }
     return (s) => {
-      if (work.x.length < s.count) {
-        work.x = new Float64Array(s.capacity)
-        work.z = new Float64Array(s.capacity)
-        work.value = new Float64Array(s.capacity)
-        work.row = new Uint32Array(s.capacity)
-      }
+      if (work.x.length < s.count) work = columns(2 * s.count)
       const { x, z, value, row } = work
       const { weight } = s
       let open = s.count
@@ -102,3 +114,15 @@ export const patchiness = defineCondition({
     }
   },
 })
+
+// Working columns, shared by all uses in a thread.
+let work = columns(8192)
+
+function columns(capacity: number) {
+  return {
+    x: new Float64Array(capacity),
+    z: new Float64Array(capacity),
+    value: new Float64Array(capacity),
+    row: new Uint32Array(capacity),
+  }
+}

@@ -1,3 +1,5 @@
+import { rowsOnSteepBlocks, steepnessOf } from '../ground/steepness.ts'
+import { landGradients } from '../ground/terrain.ts'
 import { angle, span } from '../kinds.ts'
 import { atan, cos, DEGREE, sin } from '../math/portable.ts'
 import { defineCondition, spanPhrase, within } from './define.ts'
@@ -18,27 +20,42 @@ export const slope = defineCondition({
     }),
     soft: angle(4, { label: 'Soft ends', help: 'Over how many degrees it thins out towards each end.', max: 45 }),
   },
-  needsGradient: true,
   sentence: (p) => spanPhrase('slope', 'on slopes ', p.slope, '', 'on any slope'),
-  prepare(p) {
+  prepare(p, { terrain }) {
     const from = p.slope.from === null || p.slope.from <= 0 ? -Infinity : p.slope.from * DEGREE
     const to = p.slope.to === null ? Infinity : p.slope.to * DEGREE
     const soft = p.soft * DEGREE
-    // Squared rises between which the weight is just 1, so that most sites need no arc tangent.
+    // Squared rises between which the weight is just 1, so that most sites need no arc tangent, and
+    // those in blocks that are nowhere steeper not even a gradient.
     const gentlest = from === -Infinity ? -1 : squaredRise(from + soft)
     const steepest = to === Infinity ? Infinity : squaredRise(to - soft)
-    return (s) => {
-      const { gradientX, gradientZ, weight, count } = s
-      for (let i = 0; i < count; i++) {
-        const gx = gradientX[i]
-        const gz = gradientZ[i]
+    const steepness = steepnessOf(terrain)
+    return ({ x, z, weight, count }) => {
+      if (work.at.length < count) work = columns(2 * count)
+      const { at, gradientX, gradientZ } = work
+      const open = rowsOnSteepBlocks(terrain, steepness, x, z, count, gentlest < 0 ? steepest : -1, at)
+      landGradients(terrain, { x, z }, at, open, gradientX, gradientZ)
+      for (let k = 0; k < open; k++) {
+        const gx = gradientX[k]
+        const gz = gradientZ[k]
         const rise = gx * gx + gz * gz
         if (rise > gentlest && rise < steepest) continue
-        weight[i] *= within(atan(Math.sqrt(rise)), from, to, soft)
+        weight[at[k]] *= within(atan(Math.sqrt(rise)), from, to, soft)
       }
     }
   },
 })
+
+// Working columns, shared by all uses in a thread.
+let work = columns(8192)
+
+function columns(capacity: number) {
+  return {
+    at: new Uint32Array(capacity),
+    gradientX: new Float64Array(capacity),
+    gradientZ: new Float64Array(capacity),
+  }
+}
 
 /** tan² of an angle in rad; −1 below level, infinite from upright on. */
 function squaredRise(radians: number): number {

@@ -1,142 +1,270 @@
+import type { Block } from '../columns.ts'
 import type { Terrain } from './terrain.ts'
 
 /** Most corners of a base outline. */
-export const MAX_BASE_CORNERS = 12
+const MAX_BASE_CORNERS = 12
 
-// Corners in grid units (column u, row v) and the gap at each, of the base in hand.
+/** A convex base outline at size 1: x z pairs about the own origin, m. */
+export interface Base {
+  readonly corners: number
+  readonly outline: Float64Array
+  /** Distance of the farthest corner from the origin, m. */
+  readonly reach: number
+}
+
+/** Wraps an outline. Throws RangeError when it has more corners than can be. */
+export function createBase(outline: readonly number[]): Base {
+  const corners = outline.length >> 1
+  if (corners > MAX_BASE_CORNERS) throw new RangeError(`createBase: ${corners} corners, at most ${MAX_BASE_CORNERS}`)
+  let reach = 0
+  for (let k = 0; k < corners; k++)
+    reach = Math.max(reach, Math.sqrt(outline[2 * k] ** 2 + outline[2 * k + 1] ** 2))
+  return { corners, outline: Float64Array.from(outline), reach }
+}
+
+// Scratch of the base in hand, so that no double is passed as an argument and boxed.
+// Corners in grid units, with the gap at each.
 const cornerU = new Float64Array(MAX_BASE_CORNERS)
 const cornerV = new Float64Array(MAX_BASE_CORNERS)
-// Scratch, so that no double is passed as an argument and boxed: plane a b c, piece ua va ub vb.
+const cornerGap = new Float64Array(MAX_BASE_CORNERS)
+/** Plane in grid units a b c; place and reach u v ru rv; piece of an edge ua va ub vb. */
 const gridPlane = new Float64Array(3)
+const place = new Float64Array(4)
 const piece = new Float64Array(4)
+/** The sink found. */
+const found = new Float64Array(1)
+
+/**
+ * Lowers each instance of a block until no part of its base is above the ground: each by the least
+ * that does it. Instances whose base hangs clear stay where they are. `rows[k]` is the site of
+ * instance k, `size` the sites' size factors, `pick` which of the bases each has.
+ *
+ * In one cell of the grid both the base's plane and the ground are bilinear, and a bilinear function
+ * has no maximum inside; along a straight line within a cell it is quadratic. So the greatest gap
+ * between them lies on the outline (a quadratic per cell crossed) or at a grid node inside it. Most
+ * edges need no look: where the gap differs more between the two ends than the ground can bend in
+ * between, the maximum of the edge is its higher end.
+ */
+export function seatBases(
+  t: Terrain,
+  rows: Uint32Array,
+  size: Float64Array,
+  pick: Uint16Array,
+  bases: readonly Base[],
+  { position, rotation }: Block,
+): void {
+  const { perX, perZ, stepX, stepZ } = t
+  const halfX = 0.5 * t.sizeX
+  const halfZ = 0.5 * t.sizeZ
+  for (let k = 0; k < rows.length; k++) {
+    const row = rows[k]
+    const { corners, outline, reach } = bases[pick[row]]
+    if (corners < 3) continue
+    const qx = rotation[4 * k]
+    const qy = rotation[4 * k + 1]
+    const qz = rotation[4 * k + 2]
+    const qw = rotation[4 * k + 3]
+    // Own up (ux, uy, uz), and the plan parts of own x and own z in grid units.
+    const ux = 2 * (qx * qy - qw * qz)
+    const uy = 1 - 2 * (qx * qx + qz * qz)
+    const uz = 2 * (qy * qz + qw * qx)
+    if (uy < 1e-3) continue
+    const f = size[row]
+    const fx = f * perX
+    const fz = f * perZ
+    const xx = fx * (1 - 2 * (qy * qy + qz * qz))
+    const xz = fz * 2 * (qx * qz - qw * qy)
+    const zx = fx * 2 * (qx * qz + qw * qy)
+    const zz = fz * (1 - 2 * (qx * qx + qy * qy))
+    const u = (position[3 * k] + halfX) * perX
+    const v = (position[3 * k + 2] + halfZ) * perZ
+    const y = position[3 * k + 1]
+    const inverse = -1 / uy
+    gridPlane[1] = ux * inverse * stepX
+    gridPlane[2] = uz * inverse * stepZ
+    gridPlane[0] = y - gridPlane[1] * u - gridPlane[2] * v
+    for (let c = 0; c < corners; c++) {
+      const bx = outline[2 * c]
+      const bz = outline[2 * c + 1]
+      cornerU[c] = u + xx * bx + zx * bz
+      cornerV[c] = v + xz * bx + zz * bz
+    }
+    place[0] = u
+    place[1] = v
+    place[2] = reach * fx
+    place[3] = reach * fz
+    sinkNear(t, corners)
+    if (found[0] > 0) position[3 * k + 1] = y - found[0]
+  }
+}
 
 /**
  * How far a flat base must sink, m, so that all of it is at or below a terrain: the exact maximum
- * over the outline's area of (plane − ground), which may be negative when the base hangs clear.
- *
- * In one cell both the plane and the ground are bilinear, and a bilinear function has no maximum
- * inside; along a straight line within a cell it is quadratic. So the maximum lies on the outline
- * (a quadratic per cell crossed) or at a grid node inside it. The outline must be convex and given
- * as x, z of its corners in world plan; the plane is y = plane[0] + plane[1]·x + plane[2]·z, m.
- * Beyond the rim the nearest edge of the terrain stands in.
+ * over the outline's area of (plane − ground), which may be negative when the base hangs clear. The
+ * outline must be convex and given as x, z of its corners in world plan; the plane is
+ * y = plane[0] + plane[1]·x + plane[2]·z, m. Beyond the rim the nearest edge of the terrain stands in.
  */
 export function sinkOfBase(
   t: Terrain,
-  cornerX: Float64Array,
-  cornerZ: Float64Array,
+  x: Float64Array,
+  z: Float64Array,
   corners: number,
   plane: Float64Array,
 ): number {
-  const { columns, rows, heights } = t
-  const perX = (columns - 1) / t.sizeX
-  const perZ = (rows - 1) / t.sizeZ
-  const halfX = t.sizeX / 2
-  const halfZ = t.sizeZ / 2
-  const lastU = columns - 1
-  const lastV = rows - 1
-  let minU = Infinity
-  let maxU = -Infinity
-  let minV = Infinity
-  let maxV = -Infinity
-  for (let k = 0; k < corners; k++) {
-    let u = (cornerX[k] + halfX) * perX
-    let v = (cornerZ[k] + halfZ) * perZ
-    if (u < 0) u = 0
-    else if (u > lastU) u = lastU
-    if (v < 0) v = 0
-    else if (v > lastV) v = lastV
-    cornerU[k] = u
-    cornerV[k] = v
-    if (u < minU) minU = u
-    if (u > maxU) maxU = u
-    if (v < minV) minV = v
-    if (v > maxV) maxV = v
-  }
-  // The plane in grid units: a + b·u + c·v.
+  const halfX = 0.5 * t.sizeX
+  const halfZ = 0.5 * t.sizeZ
   gridPlane[0] = plane[0] - plane[1] * halfX - plane[2] * halfZ
-  gridPlane[1] = plane[1] / perX
-  gridPlane[2] = plane[2] / perZ
-  const u0 = Math.floor(minU)
-  const v0 = Math.floor(minV)
-  if (Math.floor(maxU) === u0 && Math.floor(maxV) === v0 && u0 < lastU && v0 < lastV)
-    return sinkInCell(heights, v0 * columns + u0, columns, u0, v0, corners)
-  return sinkOverCells(t, corners, u0, Math.floor(maxU), v0, Math.floor(maxV))
+  gridPlane[1] = plane[1] * t.stepX
+  gridPlane[2] = plane[2] * t.stepZ
+  for (let k = 0; k < corners; k++) {
+    cornerU[k] = (x[k] + halfX) * t.perX
+    cornerV[k] = (z[k] + halfZ) * t.perZ
+  }
+  return sinkOverCells(t, corners)
 }
 
-/** All corners lie in the cell whose first sample is `at`. */
-function sinkInCell(
-  heights: Float32Array,
-  at: number,
-  columns: number,
-  i: number,
-  j: number,
-  corners: number,
-): number {
-  const h00 = heights[at]
-  const hu = heights[at + 1] - h00
-  const hv = heights[at + columns] - h00
-  const huv = heights[at + columns + 1] - h00 - hu - hv
-  const a = gridPlane[0]
+/**
+ * The sink of a base around (u, v) that reaches no farther than ru, rv from it. When that lies
+ * within two by two cells, the ground about their common node (i, j) is
+ * h + s·|u − i| + s'·|v − j| + t·|u − i|·|v − j| with slopes and twist of each quadrant.
+ */
+function sinkNear(t: Terrain, corners: number): void {
+  const u = place[0]
+  const v = place[1]
+  const ru = place[2]
+  const rv = place[3]
+  const { columns, heights } = t
+  // The node nearest to the place: all four cells around it are in reach of the base.
+  const i = (u + 0.5) | 0
+  const j = (v + 0.5) | 0
+  if (
+    i < 1 || j < 1 || i >= columns - 1 || j >= t.rows - 1 ||
+    u - ru < i - 1 || u + ru > i + 1 || v - rv < j - 1 || v + rv > j + 1
+  ) {
+    found[0] = sinkOverCells(t, corners)
+    return
+  }
+  const at = j * columns + i
+  const h = heights[at]
+  const east = heights[at + 1] - h
+  const west = heights[at - 1] - h
+  const south = heights[at + columns] - h
+  const north = heights[at - columns] - h
+  const southEast = heights[at + columns + 1] - h - south - east
+  const southWest = heights[at + columns - 1] - h - south - west
+  const northEast = heights[at - columns + 1] - h - north - east
+  const northWest = heights[at - columns - 1] - h - north - west
   const b = gridPlane[1]
   const c = gridPlane[2]
-  let pu = cornerU[corners - 1] - i
-  let pv = cornerV[corners - 1] - j
-  let gap = a + b * (pu + i) + c * (pv + j) - (h00 + hu * pu + hv * pv + huv * pu * pv)
-  let sink = gap
+  const level = gridPlane[0] + b * i + c * j - h
+  // How much the slope along u and v grows at most where it grows at all, and the twist: without a
+  // branch to guess at first, so these are rough bounds.
+  const twist = Math.abs(southEast) + Math.abs(southWest) + Math.abs(northEast) + Math.abs(northWest)
+  const rough = 2 * ((risen(east + west) + twist) * ru + (risen(south + north) + twist) * rv + 4 * twist * ru * rv)
+  let sink = -Infinity
   for (let k = 0; k < corners; k++) {
-    const u = cornerU[k] - i
-    const v = cornerV[k] - j
-    const next = a + b * (u + i) + c * (v + j) - (h00 + hu * u + hv * v + huv * u * v)
-    if (next > sink) sink = next
-    const q = -huv * (u - pu) * (v - pv)
-    const linear = next - gap - q
-    // An inner maximum of gap + linear·s + q·s² in 0 < s < 1.
-    if (q < 0 && linear > 0 && linear < -2 * q) {
-      const vertex = gap - (linear * linear) / (4 * q)
-      if (vertex > sink) sink = vertex
-    }
-    pu = u
-    pv = v
-    gap = next
+    const du = cornerU[k] - i
+    const dv = cornerV[k] - j
+    // Parts to the east, west, south and north of the node, one of each pair 0: no branch to guess.
+    const e = 0.5 * (Math.abs(du) + du)
+    const w = e - du
+    const s = 0.5 * (Math.abs(dv) + dv)
+    const n = s - dv
+    const ground =
+      e * (east + southEast * s + northEast * n) + w * (west + southWest * s + northWest * n) + s * south + n * north
+    const gap = level + b * du + c * dv - ground
+    cornerGap[k] = gap
+    if (gap > sink) sink = gap
   }
-  return sink
+  let before = corners - 1
+  for (let k = 0; k < corners; k++) {
+    // On a way from 0 to 1 the gap stays under its chord plus the growth of slope · s·(1 − s).
+    if (Math.abs(cornerGap[k] - cornerGap[before]) < rough) {
+      const du = Math.abs(cornerU[k] - cornerU[before])
+      const dv = Math.abs(cornerV[k] - cornerV[before])
+      const kinkU = Math.max(0, Math.max(0, southEast + southWest, northEast + northWest) + east + west)
+      const kinkV = Math.max(0, Math.max(0, southEast + northEast, southWest + northWest) + south + north)
+      const most = Math.max(Math.abs(southEast), Math.abs(southWest), Math.abs(northEast), Math.abs(northWest))
+      const grown = kinkU * du + kinkV * dv + 2 * most * du * dv
+      const high = Math.max(cornerGap[k], cornerGap[before])
+      if (Math.abs(cornerGap[k] - cornerGap[before]) < grown && high + 0.25 * grown > sink) {
+        piece[0] = cornerU[before]
+        piece[1] = cornerV[before]
+        piece[2] = cornerU[k]
+        piece[3] = cornerV[k]
+        sink = Math.max(sink, mostOnEdge(t))
+      }
+    }
+    before = k
+  }
+  const nodeInReach = Math.abs(u - i) < ru && Math.abs(v - j) < rv
+  found[0] = nodeInReach && level > sink && insideConvex(corners, i, j) ? level : sink
 }
 
-function sinkOverCells(t: Terrain, corners: number, u0: number, u1: number, v0: number, v1: number): number {
+/** The positive part. */
+function risen(value: number): number {
+  return 0.5 * (value + Math.abs(value))
+}
+
+/** The general case: any number of cells, corners beyond the rim moved onto it. */
+function sinkOverCells(t: Terrain, corners: number): number {
+  const lastU = t.columns - 1
+  const lastV = t.rows - 1
+  let minU = lastU
+  let maxU = 0
+  let minV = lastV
+  let maxV = 0
+  for (let k = 0; k < corners; k++) {
+    const u = Math.max(0, Math.min(lastU, cornerU[k]))
+    const v = Math.max(0, Math.min(lastV, cornerV[k]))
+    cornerU[k] = u
+    cornerV[k] = v
+    minU = Math.min(minU, u)
+    maxU = Math.max(maxU, u)
+    minV = Math.min(minV, v)
+    maxV = Math.max(maxV, v)
+  }
   let sink = -Infinity
   for (let k = 0; k < corners; k++) {
     const n = k + 1 === corners ? 0 : k + 1
-    const ua = cornerU[k]
-    const va = cornerV[k]
-    const du = cornerU[n] - ua
-    const dv = cornerV[n] - va
-    // Shares of the way at which the edge meets its first grid lines; 1 when it meets none.
-    let atU = nextLine(ua, du, 0)
-    let atV = nextLine(va, dv, 0)
-    let from = 0
-    piece[2] = ua
-    piece[3] = va
-    while (from < 1) {
-      const to = atU < atV ? atU : atV
-      piece[0] = piece[2]
-      piece[1] = piece[3]
-      piece[2] = ua + du * to
-      piece[3] = va + dv * to
-      const gap = gapOfPiece(t)
-      if (gap > sink) sink = gap
-      if (to === 1) break
-      if (atU === to) atU = nextLine(ua, du, to)
-      if (atV === to) atV = nextLine(va, dv, to)
-      from = to
-    }
+    piece[0] = cornerU[k]
+    piece[1] = cornerV[k]
+    piece[2] = cornerU[n]
+    piece[3] = cornerV[n]
+    sink = Math.max(sink, mostOnEdge(t))
   }
-  if (u1 > u0 && v1 > v0)
-    for (let v = v0 + 1; v <= v1; v++)
-      for (let u = u0 + 1; u <= u1; u++) {
-        const gap = gridPlane[0] + gridPlane[1] * u + gridPlane[2] * v - t.heights[v * t.columns + u]
-        if (gap > sink && insideConvex(corners, u, v)) sink = gap
-      }
+  for (let j = Math.ceil(minV); j <= maxV; j++)
+    for (let i = Math.ceil(minU); i <= maxU; i++) {
+      const gap = gridPlane[0] + gridPlane[1] * i + gridPlane[2] * j - t.heights[j * t.columns + i]
+      if (gap > sink && insideConvex(corners, i, j)) sink = gap
+    }
   return sink
+}
+
+/** Greatest gap along the straight edge in `piece`, cell by cell. */
+function mostOnEdge(t: Terrain): number {
+  const ua = piece[0]
+  const va = piece[1]
+  const du = piece[2] - ua
+  const dv = piece[3] - va
+  let sink = -Infinity
+  // Shares of the way at which the edge meets its first grid lines; 1 when it meets none.
+  let atU = nextLine(ua, du, 0)
+  let atV = nextLine(va, dv, 0)
+  piece[2] = ua
+  piece[3] = va
+  for (;;) {
+    const to = atU < atV ? atU : atV
+    piece[0] = piece[2]
+    piece[1] = piece[3]
+    piece[2] = ua + du * to
+    piece[3] = va + dv * to
+    const gap = gapOfPiece(t)
+    if (gap > sink) sink = gap
+    if (to === 1) return sink
+    if (atU === to) atU = nextLine(ua, du, to)
+    if (atV === to) atV = nextLine(va, dv, to)
+  }
 }
 
 /** The next share of the way from a over d, after `from`, at which a whole number is met; at most 1. */

@@ -3,7 +3,7 @@ import { createSites } from '../columns.ts'
 import { sinkOfBase } from './footprint.ts'
 import { pickTerrain, slopeAt } from './pick.ts'
 import type { Terrain } from './terrain.ts'
-import { createTerrain, heightAt, landGradients, landHeights, landNormals } from './terrain.ts'
+import { createTerrain, heightAt, landGradients, landHeights, landNormals, nodeGradient } from './terrain.ts'
 
 function sitesAt(points: readonly (readonly [number, number])[]) {
   const sites = createSites(points.length)
@@ -14,6 +14,14 @@ function sitesAt(points: readonly (readonly [number, number])[]) {
   })
   return sites
 }
+
+const columns = (count: number) => ({
+  x: new Float64Array(count),
+  y: new Float64Array(count),
+  z: new Float64Array(count),
+})
+
+const everyRow = (count: number) => Uint32Array.from({ length: count }, (_, i) => i)
 
 /** A second, slow reading of the bilinear rule. */
 function slowHeight(t: Terrain, x: number, z: number): number {
@@ -42,15 +50,16 @@ describe('terrain', () => {
   it('has the exact normal of that surface (central differences inside a cell)', () => {
     const inner = Array.from({ length: 40 }, (_, i) => [-19 + (i % 19) * 2 + 0.7, -15 + (i % 13) * 2 + 1.1] as const)
     const sites = sitesAt(inner)
-    landNormals(t, sites)
+    const normals = columns(inner.length)
+    landNormals(t, sites, everyRow(inner.length), normals)
     inner.forEach(([x, z], i) => {
       const e = 1e-4
       const dx = (heightAt(t, x + e, z) - heightAt(t, x - e, z)) / (2 * e)
       const dz = (heightAt(t, x, z + e) - heightAt(t, x, z - e)) / (2 * e)
       const length = Math.hypot(dx, 1, dz)
-      expect(sites.normalX[i]).toBeCloseTo(-dx / length, 6)
-      expect(sites.normalY[i]).toBeCloseTo(1 / length, 6)
-      expect(sites.normalZ[i]).toBeCloseTo(-dz / length, 6)
+      expect(normals.x[i]).toBeCloseTo(-dx / length, 6)
+      expect(normals.y[i]).toBeCloseTo(1 / length, 6)
+      expect(normals.z[i]).toBeCloseTo(-dz / length, 6)
     })
   })
 
@@ -61,9 +70,13 @@ describe('terrain', () => {
       const dx = (h(1, -1) + 2 * h(1, 0) + h(1, 1) - h(-1, -1) - 2 * h(-1, 0) - h(-1, 1)) / (8 * step)
       const dz = (h(-1, 1) + 2 * h(0, 1) + h(1, 1) - h(-1, -1) - 2 * h(0, -1) - h(1, -1)) / (8 * step)
       const sites = sitesAt([[-20 + i * step, -20 + j * step]])
-      landGradients(t, sites)
-      expect(sites.gradientX[0]).toBeCloseTo(dx, 6)
-      expect(sites.gradientZ[0]).toBeCloseTo(dz, 6)
+      const gradient = columns(1)
+      landGradients(t, sites, everyRow(1), 1, gradient.x, gradient.z)
+      expect(gradient.x[0]).toBeCloseTo(dx, 6)
+      expect(gradient.z[0]).toBeCloseTo(dz, 6)
+      const [gx, gz] = nodeGradient(t, i, j)
+      expect(gx).toBeCloseTo(dx, 6)
+      expect(gz).toBeCloseTo(dz, 6)
     }
   })
 

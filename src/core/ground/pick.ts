@@ -1,6 +1,5 @@
 import { landGradients, heightAt } from './terrain.ts'
 import type { Terrain } from './terrain.ts'
-import { createSites } from '../columns.ts'
 import { atan, DEGREE } from '../math/portable.ts'
 
 const STEPS = 24
@@ -15,7 +14,7 @@ export function pickTerrain(
   direction: readonly [number, number, number],
   reach: number,
 ): [number, number, number] | null {
-  const cell = Math.min(t.sizeX / (t.columns - 1), t.sizeZ / (t.rows - 1))
+  const cell = Math.min(t.stepX, t.stepZ)
   const clear = (s: number) => {
     const x = origin[0] + direction[0] * s
     const z = origin[2] + direction[2] * s
@@ -48,13 +47,14 @@ export function pickTerrain(
   return null
 }
 
-const site = createSites(1)
+const place = { x: new Float64Array(1), z: new Float64Array(1) }
+const gradient = { x: new Float64Array(1), z: new Float64Array(1) }
+const onlyOne = new Uint32Array(1)
 
 /** Horn slope at a plan position, degrees. */
 export function slopeAt(t: Terrain, x: number, z: number): number {
-  site.count = 1
-  site.x[0] = x
-  site.z[0] = z
-  landGradients(t, site)
-  return atan(Math.sqrt(site.gradientX[0] ** 2 + site.gradientZ[0] ** 2)) / DEGREE
+  place.x[0] = x
+  place.z[0] = z
+  landGradients(t, place, onlyOne, 1, gradient.x, gradient.z)
+  return atan(Math.sqrt(gradient.x[0] ** 2 + gradient.z[0] ** 2)) / DEGREE
 }

@@ -17,6 +17,11 @@ export interface Terrain {
   readonly rows: number
   readonly sizeX: number
   readonly sizeZ: number
+  /** Metres from sample to sample, and their inverse. */
+  readonly stepX: number
+  readonly stepZ: number
+  readonly perX: number
+  readonly perZ: number
   readonly heights: Float32Array
   readonly bounds: Rect
   readonly lowest: number
@@ -49,15 +54,28 @@ export function createTerrain(
     if (h > highest) highest = h
   }
   const bounds = { x0: -sizeX / 2, z0: -sizeZ / 2, x1: sizeX / 2, z1: sizeZ / 2 }
-  return { columns, rows, sizeX, sizeZ, heights, bounds, lowest, highest }
+  return {
+    columns,
+    rows,
+    sizeX,
+    sizeZ,
+    stepX: sizeX / (columns - 1),
+    stepZ: sizeZ / (rows - 1),
+    perX: (columns - 1) / sizeX,
+    perZ: (rows - 1) / sizeZ,
+    heights,
+    bounds,
+    lowest,
+    highest,
+  }
 }
 
 /** Height of the bilinear surface at (x, z), m; positions outside take the nearest edge. */
 export function heightAt(t: Terrain, x: number, z: number): number {
-  const u = clampCell((x + t.sizeX / 2) * ((t.columns - 1) / t.sizeX), t.columns - 1)
-  const v = clampCell((z + t.sizeZ / 2) * ((t.rows - 1) / t.sizeZ), t.rows - 1)
-  const i = u >= t.columns - 1 ? t.columns - 2 : Math.floor(u)
-  const j = v >= t.rows - 1 ? t.rows - 2 : Math.floor(v)
+  const u = clampCell((x + t.sizeX / 2) * t.perX, t.columns - 1)
+  const v = clampCell((z + t.sizeZ / 2) * t.perZ, t.rows - 1)
+  const i = u >= t.columns - 1 ? t.columns - 2 : u | 0
+  const j = v >= t.rows - 1 ? t.rows - 2 : v | 0
   const fx = u - i
   const fz = v - j
   const at = j * t.columns + i
@@ -90,8 +108,8 @@ export function landHeights(t: Terrain, s: Sites): void {
     else if (u > lastI) u = lastI
     if (v < 0) v = 0
     else if (v > lastJ) v = lastJ
-    const i = u >= lastI ? lastI - 1 : Math.floor(u)
-    const j = v >= lastJ ? lastJ - 1 : Math.floor(v)
+    const i = u >= lastI ? lastI - 1 : u | 0
+    const j = v >= lastJ ? lastJ - 1 : v | 0
     const fx = u - i
     const at = j * columns + i
     const h00 = heights[at]
@@ -102,16 +120,25 @@ export function landHeights(t: Terrain, s: Sites): void {
   }
 }
 
-/** Fills the unit normal of all sites: the exact one of the bilinear surface. */
-export function landNormals(t: Terrain, s: Sites): void {
-  const { columns, rows, sizeX, sizeZ, heights } = t
-  const perX = (columns - 1) / sizeX
-  const perZ = (rows - 1) / sizeZ
-  for (let k = 0; k < s.count; k++) {
-    const u = clampCell((s.x[k] + sizeX / 2) * perX, columns - 1)
-    const v = clampCell((s.z[k] + sizeZ / 2) * perZ, rows - 1)
-    const i = u >= columns - 1 ? columns - 2 : Math.floor(u)
-    const j = v >= rows - 1 ? rows - 2 : Math.floor(v)
+/** Unit normals as columns. */
+export interface Normals {
+  readonly x: Float64Array
+  readonly y: Float64Array
+  readonly z: Float64Array
+}
+
+/** Writes the unit normal at each of the sites that `rows` lists: the exact one of the bilinear surface. */
+export function landNormals(t: Terrain, s: Sites, rows: Uint32Array, out: Normals): void {
+  const { columns, sizeX, sizeZ, heights, perX, perZ } = t
+  const { x, z } = s
+  const lastI = columns - 1
+  const lastJ = t.rows - 1
+  for (let k = 0; k < rows.length; k++) {
+    const row = rows[k]
+    const u = clampCell((x[row] + sizeX / 2) * perX, lastI)
+    const v = clampCell((z[row] + sizeZ / 2) * perZ, lastJ)
+    const i = u >= lastI ? lastI - 1 : u | 0
+    const j = v >= lastJ ? lastJ - 1 : v | 0
     const fx = u - i
     const fz = v - j
     const at = j * columns + i
@@ -122,28 +149,47 @@ export function landNormals(t: Terrain, s: Sites): void {
     const dx = ((h10 - h00) * (1 - fz) + (h11 - h01) * fz) * perX
     const dz = ((h01 - h00) * (1 - fx) + (h11 - h10) * fx) * perZ
     const inverse = 1 / Math.sqrt(1 + dx * dx + dz * dz)
-    s.normalX[k] = -dx * inverse
-    s.normalY[k] = inverse
-    s.normalZ[k] = -dz * inverse
+    out.x[k] = -dx * inverse
+    out.y[k] = inverse
+    out.z[k] = -dz * inverse
   }
 }
 
+/** Horn's gradient (rise per metre along x and z) at a node; at the rim the nearest samples stand in. */
+export function nodeGradient({ columns, rows, heights, perX, perZ }: Terrain, i: number, j: number): [number, number] {
+  const w = i > 0 ? i - 1 : 0
+  const e = i + 1 < columns ? i + 1 : i
+  const n = (j > 0 ? j - 1 : 0) * columns
+  const m = j * columns
+  const s = (j + 1 < rows ? j + 1 : j) * columns
+  const h = heights
+  return [
+    (h[n + e] - h[n + w] + 2 * (h[m + e] - h[m + w]) + h[s + e] - h[s + w]) * perX * 0.125,
+    (h[s + w] - h[n + w] + 2 * (h[s + i] - h[n + i]) + h[s + e] - h[n + e]) * perZ * 0.125,
+  ]
+}
+
 /**
- * Fills gradientX and gradientZ (rise per metre) with Horn's third-order finite difference (1981,
- * "Hill shading and the reflectance map") at the four nodes around a site, blended bilinearly.
- * At the rim the nearest samples stand in for the missing ones.
+ * Writes the gradient (rise per metre along x and z) at the first `count` of the sites that `at`
+ * lists: Horn's third-order finite difference (1981, "Hill shading and the reflectance map") at the
+ * four nodes around a site, blended bilinearly. At the rim the nearest samples stand in.
  */
-export function landGradients(t: Terrain, s: Sites): void {
-  const { columns, rows, sizeX, sizeZ, heights } = t
-  const perX = (columns - 1) / sizeX
-  const perZ = (rows - 1) / sizeZ
+export function landGradients(
+  t: Terrain,
+  { x, z }: { readonly x: Float64Array; readonly z: Float64Array },
+  at: Uint32Array,
+  count: number,
+  gradientX: Float64Array,
+  gradientZ: Float64Array,
+): void {
+  const { columns, rows, sizeX, sizeZ, heights, perX, perZ } = t
   const lastI = columns - 1
   const lastJ = rows - 1
-  for (let k = 0; k < s.count; k++) {
-    const u = clampCell((s.x[k] + sizeX / 2) * perX, lastI)
-    const v = clampCell((s.z[k] + sizeZ / 2) * perZ, lastJ)
-    const i = u >= lastI ? lastI - 1 : Math.floor(u)
-    const j = v >= lastJ ? lastJ - 1 : Math.floor(v)
+  for (let k = 0; k < count; k++) {
+    const u = clampCell((x[at[k]] + sizeX / 2) * perX, lastI)
+    const v = clampCell((z[at[k]] + sizeZ / 2) * perZ, lastJ)
+    const i = u >= lastI ? lastI - 1 : u | 0
+    const j = v >= lastJ ? lastJ - 1 : v | 0
     const fx = u - i
     const fz = v - j
     // The 4 × 4 samples a…d (columns i−1…i+2) of rows j−1…j+2.
@@ -182,7 +228,7 @@ export function landGradients(t: Terrain, s: Sites): void {
     const xHigh = x01 + (x11 - x01) * fx
     const zLow = z00 + (z10 - z00) * fx
     const zHigh = z01 + (z11 - z01) * fx
-    s.gradientX[k] = (xLow + (xHigh - xLow) * fz) * perX * 0.125
-    s.gradientZ[k] = (zLow + (zHigh - zLow) * fz) * perZ * 0.125
+    gradientX[k] = (xLow + (xHigh - xLow) * fz) * perX * 0.125
+    gradientZ[k] = (zLow + (zHigh - zLow) * fz) * perZ * 0.125
   }
 }

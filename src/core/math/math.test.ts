@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { addSimplexOctave, fractal2 } from './noise.ts'
-import { atan, atan2, cos, sin, sinCosColumn, smoothstep } from './portable.ts'
+import { atan, atan2, cos, sin, sinCosColumn, sinCosSmallColumn, smoothstep } from './portable.ts'
 import { draw, drawKey, mix, random } from './random.ts'
 
 describe('portable trigonometry', () => {
@@ -27,6 +27,12 @@ describe('portable trigonometry', () => {
     const cosines = new Float64Array(200)
     sinCosColumn(angles, 200, sines, cosines)
     angles.forEach((angle, i) => {
+      expect(sines[i]).toBe(sin(angle))
+      expect(cosines[i]).toBe(cos(angle))
+    })
+    const small = angles.map((angle) => angle / 24)
+    sinCosSmallColumn(small, 200, sines, cosines)
+    small.forEach((angle, i) => {
       expect(sines[i]).toBe(sin(angle))
       expect(cosines[i]).toBe(cos(angle))
     })

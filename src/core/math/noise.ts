@@ -36,12 +36,18 @@ export function addSimplexOctave(
     const px = x[k] * scale
     const pz = z[k] * scale
     const s = (px + pz) * SKEW
-    const i = Math.floor(px + s)
-    const j = Math.floor(pz + s)
+    const u = px + s
+    const v = pz + s
+    // Floors in whole-number registers.
+    let i = u | 0
+    if (i > u) i--
+    let j = v | 0
+    if (j > v) j--
     const t = (i + j) * UNSKEW
     const x0 = px - i + t
     const z0 = pz - j + t
-    const i1 = x0 > z0 ? 1 : 0
+    // 1 where x0 ≥ z0, else 0; a branch here would be guessed wrong half the time.
+    const i1 = Math.floor(x0 - z0) + 1
     const x1 = x0 - i1 + UNSKEW
     const z1 = z0 - (1 - i1) + UNSKEW
     const x2 = x0 - 1 + 2 * UNSKEW

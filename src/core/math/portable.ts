@@ -61,7 +61,7 @@ export function cos(x: number): number {
   return cosKernel(r) * EVEN[n & 3] - sinKernel(r) * ODD[n & 3]
 }
 
-/** Sine and cosine of a column of angles, rad; `angles` may be one of the outputs. */
+/** Sines and cosines of a column of angles, rad; `angles` may be one of the outputs. */
 export function sinCosColumn(
   angles: Float64Array,
   count: number,
@@ -78,6 +78,20 @@ export function sinCosColumn(
     const odd = ODD[n & 3]
     sines[k] = s * even + c * odd
     cosines[k] = c * even - s * odd
+  }
+}
+
+/** {@link sinCosColumn} for angles within ±π/4 rad, which need no reduction. */
+export function sinCosSmallColumn(
+  angles: Float64Array,
+  count: number,
+  sines: Float64Array,
+  cosines: Float64Array,
+): void {
+  for (let k = 0; k < count; k++) {
+    const x = angles[k]
+    sines[k] = sinKernel(x)
+    cosines[k] = cosKernel(x)
   }
 }
 

@@ -37,7 +37,17 @@ export const CHANNEL = {
 
 /** Folds a seed and a 64-bit id into the signed 32-bit key that all draws of one instance start from. */
 export function drawKey(seed: number, idLow: number, idHigh: number): number {
-  return scramble(idLow ^ scramble(idHigh ^ scramble(seed ^ GOLDEN)))
+  return drawKeyOf(drawSalt(seed), idLow, idHigh)
+}
+
+/** The part of {@link drawKey} that the seed alone decides. */
+export function drawSalt(seed: number): number {
+  return scramble(seed ^ GOLDEN)
+}
+
+/** {@link drawKey} from a salt of {@link drawSalt}. */
+export function drawKeyOf(salt: number, idLow: number, idHigh: number): number {
+  return scramble(idLow ^ scramble(idHigh ^ salt))
 }
 
 /** The draw of `channel` for a key from {@link drawKey}, uniform in [0, 1). */

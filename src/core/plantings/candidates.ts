@@ -1,9 +1,9 @@
 import type { Sites } from '../columns.ts'
 import { enlargeSites } from '../columns.ts'
 import type { Rect } from '../ground/terrain.ts'
-import { CHANNEL, draw, drawKey, mix } from '../math/random.ts'
+import { CHANNEL, draw, drawKey, drawKeyOf, drawSalt, mix } from '../math/random.ts'
 import type { EvenScale } from './even-pattern.ts'
-import { BUCKETS, evenPattern, floorLog2, powerOfTwo } from './even-pattern.ts'
+import { BUCKET_SHIFT, BUCKETS, evenPattern, floorLog2, powerOfTwo } from './even-pattern.ts'
 
 /**
  * Where things could stand. A source fills the sites of any rectangle with all its candidates
@@ -16,19 +16,25 @@ export interface CandidateSource {
   readonly limit: number
   /** Distance that no two wanted candidates come nearer than, m; 0 when none is kept. */
   readonly spacing: number
-  /** Returns the sites, enlarged when they did not hold all. */
-  fill(rect: Rect, sites: Sites): Sites
+  /** Fills the sites, enlarging them when they do not hold all. */
+  fill(rect: Rect, sites: Sites): void
 }
 
 const SLACK = 1e-6
 
+/** Floor as a 32-bit whole number, which engines keep in an integer register. */
+function whole(value: number): number {
+  return Math.floor(value) | 0
+}
+
 // Ids: idHigh = octave + 64 (8 bits) | candidate (24 bits); idLow = cell x, cell z (16 bits each).
+// Signed while they are worked with, so that engines keep them in integer registers.
 function idHighOf(octave: number, candidate: number): number {
-  return (((octave + 64) << 24) | candidate) >>> 0
+  return ((octave + 64) << 24) | candidate
 }
 
 function idLowOf(cellX: number, cellZ: number): number {
-  return (((cellX & 0xffff) << 16) | (cellZ & 0xffff)) >>> 0
+  return ((cellX & 0xffff) << 16) | (cellZ & 0xffff)
 }
 
 /**
@@ -45,63 +51,70 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const shiftZ = mix(seed ^ 0x2545f491) / 4294967296
   const bucketSide = period / BUCKETS
   const slack = SLACK * bucketSide
+  const flipX = (symmetry & 1) !== 0
+  const flipZ = (symmetry & 2) !== 0
+  const swap = (symmetry & 4) !== 0
+  const { bucketStart, bucketPoints } = pattern
+  const alongX = swap ? pattern.bucketZ : pattern.bucketX
+  const alongZ = swap ? pattern.bucketX : pattern.bucketZ
+  const highOfOctave = idHighOf(scale.octave, 0)
+  const salt = drawSalt(seed)
   return {
     density: limit / (period * period),
     limit,
     spacing: pattern.leastDistance[points] * period,
-    fill(rect, sites) {
-      let s = sites
-      s.count = 0
+    fill(rect, s) {
+      let count = 0
       // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
       // A hair of slack takes in points that a flip puts on a bucket's far edge.
-      const b0 = Math.floor((rect.x0 / period - shiftX) * BUCKETS - SLACK)
-      const b1 = Math.floor((rect.x1 / period - shiftX) * BUCKETS + SLACK)
-      const c0 = Math.floor((rect.z0 / period - shiftZ) * BUCKETS - SLACK)
-      const c1 = Math.floor((rect.z1 / period - shiftZ) * BUCKETS + SLACK)
-      const flipX = (symmetry & 1) !== 0
-      const flipZ = (symmetry & 2) !== 0
-      const swap = (symmetry & 4) !== 0
+      const { x0, z0, x1, z1 } = rect
+      const b0 = whole((x0 / period - shiftX) * BUCKETS - SLACK)
+      const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)
+      const c0 = whole((z0 / period - shiftZ) * BUCKETS - SLACK)
+      const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
       for (let c = c0; c <= c1; c++) {
-        const cellZ = Math.floor(c / BUCKETS)
+        const cellZ = c >> BUCKET_SHIFT
         const inZ = c - cellZ * BUCKETS
         const originZ = (cellZ + shiftZ) * period
         const lowZ = originZ + inZ * bucketSide
-        const fullZ = lowZ > rect.z0 + slack && lowZ + bucketSide < rect.z1 - slack
+        const fullZ = lowZ > z0 + slack && lowZ + bucketSide < z1 - slack
         for (let b = b0; b <= b1; b++) {
-          const cellX = Math.floor(b / BUCKETS)
+          const cellX = b >> BUCKET_SHIFT
           const inX = b - cellX * BUCKETS
           const originX = (cellX + shiftX) * period
           const lowX = originX + inX * bucketSide
-          const full = fullZ && lowX > rect.x0 + slack && lowX + bucketSide < rect.x1 - slack
+          const full = fullZ && lowX > x0 + slack && lowX + bucketSide < x1 - slack
           const u = flipX ? BUCKETS - 1 - inX : inX
           const v = flipZ ? BUCKETS - 1 - inZ : inZ
           const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
           const idLow = idLowOf(cellX, cellZ)
-          for (let k = pattern.bucketStart[bucket]; k < pattern.bucketStart[bucket + 1]; k++) {
-            const point = pattern.bucketPoints[k]
+          const end = bucketStart[bucket + 1]
+          while (s.capacity < count + end - bucketStart[bucket]) enlargeSites(s, count)
+          const { x: columnX, z: columnZ, rank: ranks, weight, idLow: lows, idHigh: highs, draws } = s
+          for (let k = bucketStart[bucket]; k < end; k++) {
+            const point = bucketPoints[k]
             if (point >= points) break
-            const px = swap ? pattern.z[point] : pattern.x[point]
-            const pz = swap ? pattern.x[point] : pattern.z[point]
+            const px = alongX[k]
+            const pz = alongZ[k]
             const x = originX + (flipX ? 1 - px : px) * period
             const z = originZ + (flipZ ? 1 - pz : pz) * period
-            if (!full && !(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
-            const idHigh = idHighOf(scale.octave, point)
-            const key = drawKey(seed, idLow, idHigh)
+            if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
+            const idHigh = highOfOctave | point
+            const key = drawKeyOf(salt, idLow, idHigh)
             const rank = point + draw(key, CHANNEL.dither)
             if (rank >= limit) continue
-            if (s.count === s.capacity) s = enlargeSites(s)
-            const n = s.count++
-            s.x[n] = x
-            s.z[n] = z
-            s.rank[n] = rank
-            s.weight[n] = 1
-            s.idLow[n] = idLow
-            s.idHigh[n] = idHigh
-            s.draws[n] = key
+            columnX[count] = x
+            columnZ[count] = z
+            ranks[count] = rank
+            weight[count] = 1
+            lows[count] = idLow
+            highs[count] = idHigh
+            draws[count] = key
+            count++
           }
         }
       }
-      return s
+      s.count = count
     },
   }
 }
@@ -138,13 +151,12 @@ export function randomSource(seed: number, density: number): CandidateSource {
     density,
     limit,
     spacing: 0,
-    fill(rect, sites) {
-      let s = sites
+    fill(rect, s) {
       s.count = 0
-      const i0 = Math.floor(rect.x0 / side)
-      const i1 = Math.floor(rect.x1 / side)
-      const j0 = Math.floor(rect.z0 / side)
-      const j1 = Math.floor(rect.z1 / side)
+      const i0 = whole(rect.x0 / side)
+      const i1 = whole(rect.x1 / side)
+      const j0 = whole(rect.z0 / side)
+      const j1 = whole(rect.z1 / side)
       for (let j = j0; j <= j1; j++) {
         for (let i = i0; i <= i1; i++) {
           const idLow = idLowOf(i, j)
@@ -158,7 +170,7 @@ export function randomSource(seed: number, density: number): CandidateSource {
             const x = (i + draw(key, CHANNEL.position)) * side
             const z = (j + draw(key, CHANNEL.positionZ)) * side
             if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
-            if (s.count === s.capacity) s = enlargeSites(s)
+            if (s.count === s.capacity) enlargeSites(s, s.count)
             const n = s.count++
             s.x[n] = x
             s.z[n] = z
@@ -170,7 +182,6 @@ export function randomSource(seed: number, density: number): CandidateSource {
           }
         }
       }
-      return s
     },
   }
 }

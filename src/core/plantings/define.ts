@@ -1,4 +1,5 @@
 import type { Block } from '../columns.ts'
+import type { Base } from '../ground/footprint.ts'
 import type { Rect, Terrain } from '../ground/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
@@ -8,8 +9,7 @@ import type { Rooms } from './rooms.ts'
 export interface GrowAsset {
   /** Radius of its room at size 1, m. */
   readonly room: number
-  /** Base outline at size 1: x z pairs, m. */
-  readonly base: Float64Array
+  readonly base: Base
 }
 
 export interface GrowContext {

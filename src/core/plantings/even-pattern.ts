@@ -10,12 +10,15 @@ export interface EvenPattern {
   readonly z: Float64Array
   /** Least distance, with wrap-around, among the first n points; index n, 0 and 1 hold 1. */
   readonly leastDistance: Float64Array
-  /** Point numbers grouped by a BUCKETS × BUCKETS grid, lowest first within a bucket. */
+  /** Point numbers grouped by a BUCKETS × BUCKETS grid, lowest first within a bucket, and their places. */
   readonly bucketStart: Uint32Array
   readonly bucketPoints: Uint16Array
+  readonly bucketX: Float64Array
+  readonly bucketZ: Float64Array
 }
 
-export const BUCKETS = 32
+export const BUCKET_SHIFT = 5
+export const BUCKETS = 1 << BUCKET_SHIFT
 
 let made: EvenPattern | undefined
 
@@ -35,7 +38,9 @@ function decode(): EvenPattern {
     z[i] = (text.charCodeAt(4 * i + 2) + 256 * text.charCodeAt(4 * i + 3)) / 65536
   }
   const { bucketStart, bucketPoints } = bucket(x, z, BUCKETS)
-  return { count, x, z, leastDistance: leastDistances(x, z), bucketStart, bucketPoints }
+  const bucketX = Float64Array.from(bucketPoints, (point) => x[point])
+  const bucketZ = Float64Array.from(bucketPoints, (point) => z[point])
+  return { count, x, z, leastDistance: leastDistances(x, z), bucketStart, bucketPoints, bucketX, bucketZ }
 }
 
 function bucket(x: Float64Array, z: Float64Array, side: number) {

@@ -2,11 +2,11 @@ import { CONDITIONS } from '../conditions/index.ts'
 import type { Sites } from '../columns.ts'
 import { createSites, dropRefused } from '../columns.ts'
 import type { Rect, Terrain } from '../ground/terrain.ts'
-import { landGradients, landHeights } from '../ground/terrain.ts'
+import { landHeights } from '../ground/terrain.ts'
 import { hashText, mix } from '../math/random.ts'
 import type { ConditionUse } from '../meadow.ts'
 
-/** Lands sites on the ground and leaves those with a weight above 0 under all conditions. */
+/** Lands sites on the ground and weighs them under all conditions; drops some of weight 0, not all. */
 export type Habitat = (sites: Sites) => void
 
 /** Prepares the conditions of a planting; all that are switched on must hold (weights multiply). */
@@ -21,28 +21,31 @@ export function prepareHabitat(
     .map((use) => {
       const kind = CONDITIONS.get(use.kind)
       const context = { terrain, waterLevel, seed: mix(seed ^ hashText(use.id)) }
-      return { weigh: kind.prepare(use.params, context), needsGradient: kind.needsGradient === true }
+      return kind.prepare(use.params, context)
     })
   return (sites) => {
     landHeights(terrain, sites)
-    let haveGradient = false
-    for (const step of steps) {
+    for (const weigh of steps) {
       if (sites.count === 0) return
-      if (step.needsGradient && !haveGradient) {
-        landGradients(terrain, sites)
-        haveGradient = true
-      }
-      step.weigh(sites)
-      dropRefused(sites)
+      weigh(sites)
+      if (manyRefused(sites)) dropRefused(sites)
     }
   }
 }
 
+/** Whether so many sites have lost all weight that moving the others together pays. */
+function manyRefused({ weight, count }: Sites): boolean {
+  let refused = 0
+  for (let i = 0; i < count; i++) if (!(weight[i] > 0)) refused++
+  return refused > count >> 2
+}
+
 const PROBES = 16384
+const probes = createSites(PROBES)
 
 /** ∫ weight dA over the whole ground, m², by the R2 low-discrepancy sequence. */
 export function habitatArea(habitat: Habitat, bounds: Rect): number {
-  const sites = createSites(PROBES)
+  const sites = probes
   const width = bounds.x1 - bounds.x0
   const depth = bounds.z1 - bounds.z0
   for (let i = 0; i < PROBES; i++) {

@@ -1,74 +1,77 @@
 /**
  * Orders rows by (class, key, id), all of which are independent of how the rows came in.
  *
- * Keys are non-negative Float32, whose bits order like unsigned integers: three stable counting
- * passes of eleven bits, one by class, then equal keys are settled by id.
+ * Keys lie in 0…1 and are spread about evenly there, as shares of a rank are: one counting pass puts
+ * about one row into each bucket, and a pass of insertions settles the rest. Rows of a bucket that
+ * clustered keys overfill are sorted by comparison.
  */
-const DIGIT = 2048
-
 export function byKeyThenId(
   rows: Uint32Array,
   key: Float32Array,
   ids: { readonly idLow: Uint32Array; readonly idHigh: Uint32Array },
   classOf: Uint16Array,
 ): Uint32Array {
-  const bits = new Uint32Array(key.buffer, key.byteOffset, key.length)
   const count = rows.length
-  if (scratch.length < count) scratch = new Uint32Array(2 * count)
-  const other = scratch
-  const out = rows.slice()
-  counts.fill(0)
-  let classes = 0
+  let classes = 1
+  for (let k = 0; k < count; k++) if (classOf[rows[k]] >= classes) classes = classOf[rows[k]] + 1
+  const perClass = Math.max(1, Math.ceil(count / classes))
+  const buckets = perClass * classes
+  if (ends.length < buckets + 1) ends = new Uint32Array(2 * (buckets + 1))
+  if (bucketOf.length < count) bucketOf = new Uint32Array(2 * count)
+  const starts = ends
+  const found = bucketOf
+  starts.fill(0, 0, buckets + 1)
   for (let k = 0; k < count; k++) {
-    const b = bits[out[k]]
-    counts[b & 2047]++
-    counts[DIGIT + ((b >>> 11) & 2047)]++
-    counts[2 * DIGIT + (b >>> 22)]++
-    const c = classOf[out[k]]
-    if (c >= classes) classes = c + 1
+    const row = rows[k]
+    const within = (key[row] * perClass) | 0
+    const bucket = classOf[row] * perClass + (within < perClass ? within : perClass - 1)
+    found[k] = bucket
+    starts[bucket + 1]++
   }
-  for (let pass = 0; pass < 3; pass++) prefixSum(counts, pass * DIGIT, DIGIT)
-  for (let k = 0; k < count; k++) other[counts[bits[out[k]] & 2047]++] = out[k]
-  for (let k = 0; k < count; k++) out[counts[DIGIT + ((bits[other[k]] >>> 11) & 2047)]++] = other[k]
-  for (let k = 0; k < count; k++) other[counts[2 * DIGIT + (bits[out[k]] >>> 22)]++] = out[k]
-  const starts = new Uint32Array(classes + 1)
-  for (let k = 0; k < count; k++) starts[classOf[other[k]]]++
-  prefixSum(starts, 0, classes)
-  const fill = starts.slice()
-  for (let k = 0; k < count; k++) out[fill[classOf[other[k]]]++] = other[k]
-  for (let c = 0; c < classes; c++) settleTies(out, starts[c], fill[c], bits, ids)
+  let fullest = 0
+  for (let b = 1; b <= buckets; b++) {
+    if (starts[b] > fullest) fullest = starts[b]
+    starts[b] += starts[b - 1]
+  }
+  const out = new Uint32Array(count)
+  for (let k = 0; k < count; k++) out[starts[found[k]]++] = rows[k]
+  // starts[b] is now the end of bucket b.
+  if (fullest > MOST_INSERTED) sortBuckets(out, starts, buckets, key, ids)
+  else settle(out, classOf, key, ids)
   return out
 }
 
-const counts = new Uint32Array(3 * DIGIT)
-let scratch = new Uint32Array(8192)
+const MOST_INSERTED = 64
+let ends = new Uint32Array(8192)
+let bucketOf = new Uint32Array(8192)
 
-/** Turns counts into starting places. */
-function prefixSum(values: Uint32Array, from: number, length: number): void {
-  let sum = 0
-  for (let i = from; i < from + length; i++) {
-    const value = values[i]
-    values[i] = sum
-    sum += value
-  }
+interface Ids {
+  readonly idLow: Uint32Array
+  readonly idHigh: Uint32Array
 }
 
-/** Equal keys: insertion by id within each run, which is nearly always of length one. */
-function settleTies(
-  out: Uint32Array,
-  from: number,
-  to: number,
-  bits: Uint32Array,
-  { idLow, idHigh }: { readonly idLow: Uint32Array; readonly idHigh: Uint32Array },
-): void {
-  for (let k = from + 1; k < to; k++) {
+function sortBuckets(out: Uint32Array, ends: Uint32Array, buckets: number, key: Float32Array, ids: Ids): void {
+  for (let b = 0, from = 0; b < buckets; from = ends[b], b++)
+    if (ends[b] - from > 1)
+      out
+        .subarray(from, ends[b])
+        .sort((a, c) => key[a] - key[c] || ids.idHigh[a] - ids.idHigh[c] || ids.idLow[a] - ids.idLow[c])
+}
+
+/** Insertion over the whole: rows are already no more than a bucket from their place. */
+function settle(out: Uint32Array, classOf: Uint16Array, key: Float32Array, { idLow, idHigh }: Ids): void {
+  for (let k = 1; k < out.length; k++) {
     const row = out[k]
+    const value = key[row]
     let j = k
-    while (j > from) {
+    while (j > 0) {
       const before = out[j - 1]
-      if (bits[before] !== bits[row]) break
-      if (idHigh[before] < idHigh[row]) break
-      if (idHigh[before] === idHigh[row] && idLow[before] <= idLow[row]) break
+      const other = key[before]
+      if (classOf[before] !== classOf[row] || other < value) break
+      if (other === value) {
+        if (idHigh[before] < idHigh[row]) break
+        if (idHigh[before] === idHigh[row] && idLow[before] <= idLow[row]) break
+      }
       out[j] = before
       j--
     }

@@ -149,6 +149,8 @@ export const UNDECIDED = 3
  *
  * `order` lists candidates by falling priority. `largest` is the largest radius there can be.
  * After Cook (1986) and Wei (2008), with the priority drawn per candidate instead of per visit.
+ * Only those that stay or may stay are entered into a grid, one grid for each power of two of radii,
+ * so that small ones are not searched for in large cells. Returns a verdict per candidate.
  */
 export function settleRooms(
   x: ArrayLike<number>,
@@ -159,48 +161,111 @@ export function settleRooms(
   largest: number,
 ): Uint8Array {
   const verdict = new Uint8Array(x.length)
-  // Candidates are entered once; verdicts tell who counts.
-  const grids = levelsOf(x, z, radius, order)
+  const places = placesOf(x, z, radius, order)
+  const { px, pz, pr, next, standing } = places
+  const { x0, z0, x1, z1 } = known
+  const levels: StandingLevel[] = []
   for (let k = 0; k < order.length; k++) {
-    const i = order[k]
-    const r = radius[i]
+    const r = pr[k]
     if (!(r > 0)) {
-      verdict[i] = STAYS
+      verdict[order[k]] = STAYS
       continue
     }
-    const px = x[i]
-    const pz = z[i]
+    const cx = px[k]
+    const cz = pz[k]
     const reach = r + largest
-    let undecided =
-      px - reach < known.x0 || px + reach > known.x1 || pz - reach < known.z0 || pz + reach > known.z1
-    let yields = false
-    for (const { top, grid } of grids) {
+    let found = cx - reach < x0 || cx + reach > x1 || cz - reach < z0 || cz + reach > z1 ? UNDECIDED : STAYS
+    for (let l = 0; l < levels.length && found !== YIELDS; l++) {
+      const { top, perCell, columns, rows, head } = levels[l]
       const near = r + top
-      const c0 = Math.max(0, Math.floor((px - near - grid.x0) * grid.perCell))
-      const c1 = Math.min(grid.columns - 1, Math.floor((px + near - grid.x0) * grid.perCell))
-      if (c1 < c0) continue
-      const r0 = Math.max(0, Math.floor((pz - near - grid.z0) * grid.perCell))
-      const r1 = Math.min(grid.rows - 1, Math.floor((pz + near - grid.z0) * grid.perCell))
-      for (let row = r0; row <= r1 && !yields; row++) {
-        const end = grid.start[row * grid.columns + c1 + 1]
-        for (let m = grid.start[row * grid.columns + c0]; m < end; m++) {
-          const j = grid.order[m]
-          const v = verdict[j]
-          if (v !== STAYS && v !== UNDECIDED) continue
-          const dx = x[j] - px
-          const dz = z[j] - pz
-          const apart = radius[j] + r
-          if (dx * dx + dz * dz >= apart * apart) continue
-          if (v === STAYS) {
-            yields = true
-            break
+      const c0 = Math.max(0, ((cx - near - places.x0) * perCell) | 0)
+      const c1 = Math.min(columns - 1, ((cx + near - places.x0) * perCell) | 0)
+      const r0 = Math.max(0, ((cz - near - places.z0) * perCell) | 0)
+      const r1 = Math.min(rows - 1, ((cz + near - places.z0) * perCell) | 0)
+      for (let cell = r0 * columns + c0, row = r0; row <= r1 && found !== YIELDS; row++, cell = row * columns + c0) {
+        const end = cell + c1 - c0
+        for (; cell <= end && found !== YIELDS; cell++)
+          for (let m = head[cell]; m >= 0; m = next[m]) {
+            const dx = px[m] - cx
+            const dz = pz[m] - cz
+            const apart = pr[m] + r
+            if (dx * dx + dz * dz >= apart * apart) continue
+            if (standing[m] === STAYS) {
+              found = YIELDS
+              break
+            }
+            found = UNDECIDED
           }
-          undecided = true
-        }
       }
-      if (yields) break
     }
-    verdict[i] = yields ? YIELDS : undecided ? UNDECIDED : STAYS
+    verdict[order[k]] = found
+    if (found === YIELDS) continue
+    standing[k] = found
+    const level = levelFor(levels, r, places)
+    const cell =
+      Math.min(level.rows - 1, ((cz - places.z0) * level.perCell) | 0) * level.columns +
+      Math.min(level.columns - 1, ((cx - places.x0) * level.perCell) | 0)
+    next[k] = level.head[cell]
+    level.head[cell] = k
   }
   return verdict
+}
+
+/** Candidates in the order they are judged in, as columns. */
+interface Places {
+  readonly px: Float64Array
+  readonly pz: Float64Array
+  readonly pr: Float64Array
+  /** The next one in the same cell, −1 at the end. */
+  readonly next: Int32Array
+  readonly standing: Uint8Array
+  readonly x0: number
+  readonly z0: number
+  readonly width: number
+  readonly depth: number
+}
+
+function placesOf(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike<number>, order: Uint32Array): Places {
+  const count = order.length
+  const px = new Float64Array(count)
+  const pz = new Float64Array(count)
+  const pr = new Float64Array(count)
+  let x0 = Infinity
+  let z0 = Infinity
+  let x1 = -Infinity
+  let z1 = -Infinity
+  for (let k = 0; k < count; k++) {
+    const i = order[k]
+    px[k] = x[i]
+    pz[k] = z[i]
+    pr[k] = radius[i]
+    if (px[k] < x0) x0 = px[k]
+    if (px[k] > x1) x1 = px[k]
+    if (pz[k] < z0) z0 = pz[k]
+    if (pz[k] > z1) z1 = pz[k]
+  }
+  return { px, pz, pr, next: new Int32Array(count), standing: new Uint8Array(count), x0, z0, width: x1 - x0, depth: z1 - z0 }
+}
+
+/** A grid of those of one power of two of radii; cell c lists head[c], its next, … */
+interface StandingLevel {
+  /** Largest radius of the level, m. */
+  readonly top: number
+  readonly perCell: number
+  readonly columns: number
+  readonly rows: number
+  readonly head: Int32Array
+}
+
+function levelFor(levels: StandingLevel[], radius: number, { width, depth }: Places): StandingLevel {
+  for (const level of levels) if (radius <= level.top && (radius > 0.5 * level.top || level.top === FINEST_LEVEL)) return level
+  let top = FINEST_LEVEL
+  while (top < radius) top *= 2
+  let side = 2 * top
+  while ((Math.floor(width / side) + 1) * (Math.floor(depth / side) + 1) > MAX_CELLS) side *= 2
+  const columns = Math.floor(width / side) + 1
+  const rows = Math.floor(depth / side) + 1
+  const level = { top, perCell: 1 / side, columns, rows, head: new Int32Array(columns * rows).fill(-1) }
+  levels.push(level)
+  return level
 }

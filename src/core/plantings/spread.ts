@@ -1,7 +1,6 @@
-import type { Block, Sites } from '../columns.ts'
-import { blockOf, createSites } from '../columns.ts'
+import type { Block } from '../columns.ts'
+import { blockOf } from '../columns.ts'
 import type { Rect } from '../ground/terrain.ts'
-import { landNormals } from '../ground/terrain.ts'
 import { choice, flag, length, number, phrase, share } from '../kinds.ts'
 import type { ValuesOf } from '../kinds.ts'
 import { CHANNEL, draw } from '../math/random.ts'
@@ -15,6 +14,7 @@ import { habitatArea, prepareHabitat } from './habitat.ts'
 import type { Habitat } from './habitat.ts'
 import { byKeyThenId } from './order.ts'
 import { roomIndex, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
+import { fitWorkspace, workspace } from './workspace.ts'
 
 const howMany = 'how-many'
 
@@ -144,7 +144,7 @@ const SITES_PER_TILE = 6000
 const SMALLEST_TILE = 4
 /** Most tiles along a side of the ground. */
 const TILES_ALONG = 48
-const LARGEST_SPARSE_TILE = 64
+const LARGEST_SPARSE_TILE = 128
 
 function tileSideFor(density: number, { terrain }: GrowContext): number {
   const extent = Math.max(terrain.sizeX, terrain.sizeZ)
@@ -168,17 +168,6 @@ function cumulativeShares(mix: readonly { share: number }[]): Float64Array {
   return sums
 }
 
-/** Working columns that outlive a tile. */
-interface Scratch {
-  sites: Sites
-  key: Float32Array
-  pick: Uint16Array
-  /** 0 for the largest assets of the mix, then 1, …: who takes room first. */
-  rank: Uint16Array
-  size: Float64Array
-  radius: Float64Array
-}
-
 function prepareSpread(
   values: Values,
   mix: readonly { share: number }[],
@@ -187,112 +176,130 @@ function prepareSpread(
   context: GrowContext,
 ): PreparedPlanting {
   const { terrain, assets, assetNumbers } = context
+  const { bounds } = terrain
+  const work = workspace
+  const sites = work.sites
   const shares = cumulativeShares(mix)
-  const sizeOf = sizeDrawer(values)
+  const lastShare = shares.length - 1
+  const drawSizes = sizeDrawer(values)
   const stand = prepareStance(values, terrain)
   const bases = assets.map((asset) => asset.base)
+  const rooms = Float64Array.from(assets, (asset) => asset.room * values.room)
   const [, largestSize] = closed(values.size)
-  const roomOf = (pick: number, size: number) => assets[pick].room * size * values.room
-  let largestRoom = 0
-  for (const asset of assets) largestRoom = Math.max(largestRoom, asset.room * largestSize * values.room)
+  const largestRoom = rooms.reduce((most, room) => Math.max(most, room * largestSize), 0)
   const yieldsToEarlier = values.yields && largestRoom > 0
   // Rooms that fit into the guaranteed spacing cannot meet.
   const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
   // Larger assets first; the same for all sizes of one asset, so that more density displaces none of its own.
   const rankOfAsset = rankBySize(assets.map((asset) => asset.room))
-  const scratch: Scratch = {
-    sites: createSites(8192),
-    key: new Float32Array(8192),
-    pick: new Uint16Array(8192),
-    rank: new Uint16Array(8192),
-    size: new Float64Array(8192),
-    radius: new Float64Array(8192),
+  const { limit } = source
+
+  /** Leaves in the workspace the candidates of a rectangle that stand under all conditions, with asset, size and room. */
+  function findSites(rect: Rect, part: number): void {
+    source.fill(intersect(rect, bounds), sites)
+    if (assets.length === 0) sites.count = 0
+    habitat(sites)
+    fitWorkspace(work)
+    thin(limit * part)
+    drawSizes(sites.draws, sites.count, work.size)
+    pickAssets()
   }
 
-  /** Candidates of a rectangle that stand under all conditions, with asset, size and radius. */
-  function sitesOf(rect: Rect, part: number): number {
-    scratch.sites = source.fill(intersect(rect, terrain.bounds), scratch.sites)
-    const s = scratch.sites
-    if (assets.length === 0) s.count = 0
-    habitat(s)
-    if (s.count > scratch.key.length) enlargeScratch(scratch, s.capacity)
-    const { key, pick, rank, size, radius } = scratch
-    const limit = source.limit * part
+  /** Drops sites by their own rank and weight; keeps what is needed of the rest. */
+  function thin(wanted: number): void {
+    const { x, y, z, rank, weight, draws, idLow, idHigh, count } = sites
+    const { key } = work
     let n = 0
-    for (let i = 0; i < s.count; i++) {
-      if (!(s.rank[i] < limit * s.weight[i])) {
-        s.weight[i] = 0
-        continue
+    for (let i = 0; i < count; i++) {
+      const r = rank[i]
+      const w = weight[i]
+      if (!(r < wanted * w)) continue
+      key[n] = r / (limit * w)
+      if (n !== i) {
+        x[n] = x[i]
+        y[n] = y[i]
+        z[n] = z[i]
+        idLow[n] = idLow[i]
+        idHigh[n] = idHigh[i]
+        draws[n] = draws[i]
       }
-      const draws = s.draws[i]
-      const u = draw(draws, CHANNEL.asset)
-      let a = 0
-      while (a < shares.length - 1 && u >= shares[a]) a++
-      key[n] = s.rank[i] / (source.limit * s.weight[i])
-      pick[n] = a
-      rank[n] = rankOfAsset[a]
-      size[n] = sizeOf(draws)
-      radius[n] = roomOf(a, size[n])
       n++
     }
-    dropThinned(s)
-    return n
+    sites.count = n
+  }
+
+  function pickAssets(): void {
+    const { draws, count } = sites
+    const { pick, rank, size, radius } = work
+    for (let i = 0; i < count; i++) {
+      let a = 0
+      if (lastShare > 0) {
+        const u = draw(draws[i], CHANNEL.asset)
+        while (a < lastShare && u >= shares[a]) a++
+      }
+      pick[i] = a
+      rank[i] = rankOfAsset[a]
+      radius[i] = rooms[a] * size[i]
+    }
+  }
+
+  /** Writes the sites that are free of earlier rooms to the workspace's rows; returns how many. */
+  function freeOf(earlier: KnownRooms | null): number {
+    const { x, z, count } = sites
+    const { radius, rows } = work
+    const taken = yieldsToEarlier && earlier && earlier.rooms.count > 0 ? roomIndex(earlier.rooms) : null
+    let free = 0
+    for (let i = 0; i < count; i++) if (!taken || !(radius[i] > 0) || !taken(x[i], z[i], radius[i])) rows[free++] = i
+    return free
   }
 
   function grow(tile: Rect, earlier: KnownRooms | null, part: number): TileResult {
     let halo = crowds ? FIRST_HALO * largestRoom : 0
     for (;;) {
-      if (yieldsToEarlier && earlier && !covers(earlier.known, tile, halo + largestRoom, terrain.bounds))
+      if (yieldsToEarlier && earlier && !covers(earlier.known, tile, halo + largestRoom, bounds))
         return { needsReach: halo + largestRoom }
       const area = widen(tile, halo)
-      const count = sitesOf(area, part)
-      const s = scratch.sites
-      let free: Uint32Array = new Uint32Array(count)
-      let freeCount = 0
-      const taken = yieldsToEarlier && earlier && earlier.rooms.count > 0 ? roomIndex(earlier.rooms) : null
-      for (let i = 0; i < count; i++)
-        if (!taken || !(scratch.radius[i] > 0) || !taken(s.x[i], s.z[i], scratch.radius[i])) free[freeCount++] = i
-      free = free.subarray(0, freeCount)
-      if (crowds) {
-        const order = byKeyThenId(free, scratch.key, s, scratch.rank)
-        // Beyond the ground's rim nothing stands: what is known reaches on without end there.
-        const known = openRim(area, terrain.bounds)
-        const verdict = settleRooms(s.x, s.z, scratch.radius, order, known, largestRoom)
-        let undecided = false
-        let kept = 0
-        for (let k = 0; k < free.length; k++) {
-          const i = free[k]
-          if (!inside(tile, s.x[i], s.z[i])) continue
-          if (verdict[i] === UNDECIDED) undecided = true
-          else if (verdict[i] === STAYS) free[kept++] = i
-        }
-        if (undecided) {
-          halo *= 2
-          continue
-        }
-        free = free.subarray(0, kept)
-      }
-      return { block: finish(free) }
+      findSites(area, part)
+      const free = work.rows.subarray(0, freeOf(earlier))
+      if (!crowds) return { block: finish(free) }
+      const order = byKeyThenId(free, work.key, sites, work.rank)
+      // Beyond the ground's rim nothing stands: what is known reaches on without end there.
+      const verdict = settleRooms(sites.x, sites.z, work.radius, order, openRim(area, bounds), largestRoom)
+      const kept = keepInside(tile, free, verdict)
+      if (kept >= 0) return { block: finish(free.subarray(0, kept)) }
+      halo *= 2
     }
   }
 
-  function finish(stay: Uint32Array): Block {
-    const s = scratch.sites
-    const { pick, size, key, radius } = scratch
-    landNormals(terrain, s)
-    const rows = byKeyThenId(stay, key, s, pick)
-    const block = blockOf(rows.length)
+  /** Moves the rows that stay inside the tile to the front; −1 when one of them is undecided. */
+  function keepInside(tile: Rect, rows: Uint32Array, verdict: Uint8Array): number {
+    const { x, z } = sites
+    let kept = 0
     for (let k = 0; k < rows.length; k++) {
       const i = rows[k]
-      block.idLow[k] = s.idLow[i]
-      block.idHigh[k] = s.idHigh[i]
-      block.tint[k] = 0xffffffff
+      if (!inside(tile, x[i], z[i])) continue
+      if (verdict[i] === UNDECIDED) return -1
+      if (verdict[i] === STAYS) rows[kept++] = i
+    }
+    return kept
+  }
+
+  function finish(stay: Uint32Array): Block {
+    const { idLow, idHigh } = sites
+    const { pick, size, key, radius } = work
+    const rows = byKeyThenId(stay, key, sites, pick)
+    const block = blockOf(rows.length)
+    block.tint.fill(0xffffffff)
+    for (let k = 0; k < rows.length; k++) {
+      const i = rows[k]
+      block.idLow[k] = idLow[i]
+      block.idHigh[k] = idHigh[i]
       block.key[k] = key[i]
       block.room[k] = radius[i]
       block.asset[k] = assetNumbers[pick[i]]
       block.scale[3 * k] = block.scale[3 * k + 1] = block.scale[3 * k + 2] = size[i]
     }
-    stand(s, rows, size, pick, bases, block)
+    stand(sites, rows, size, pick, bases, block)
     return block
   }
 
@@ -301,35 +308,9 @@ function prepareSpread(
     largestRoom,
     reach: yieldsToEarlier ? (crowds ? FIRST_HALO + 1 : 1) * largestRoom : 0,
     exactCount: values.by === 'count' ? Math.round(values.count) : null,
-    expected: values.by === 'count' ? values.count : source.density * habitatArea(habitat, terrain.bounds),
+    expected: values.by === 'count' ? values.count : source.density * habitatArea(habitat, bounds),
     grow,
   }
-}
-
-function enlargeScratch(scratch: Scratch, capacity: number): void {
-  scratch.key = new Float32Array(capacity)
-  scratch.pick = new Uint16Array(capacity)
-  scratch.rank = new Uint16Array(capacity)
-  scratch.size = new Float64Array(capacity)
-  scratch.radius = new Float64Array(capacity)
-}
-
-/** Drops what thinning set to weight 0, of the columns that are still needed. */
-function dropThinned(s: Sites): void {
-  let k = 0
-  for (let i = 0; i < s.count; i++) {
-    if (s.weight[i] === 0) continue
-    if (k !== i) {
-      s.x[k] = s.x[i]
-      s.y[k] = s.y[i]
-      s.z[k] = s.z[i]
-      s.idLow[k] = s.idLow[i]
-      s.idHigh[k] = s.idHigh[i]
-      s.draws[k] = s.draws[i]
-    }
-    k++
-  }
-  s.count = k
 }
 
 /** Rank 0 for the largest room, 1 for the next, equal for equal ones. */

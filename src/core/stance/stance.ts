@@ -1,8 +1,10 @@
 import type { Block, Sites } from '../columns.ts'
-import { MAX_BASE_CORNERS, sinkOfBase } from '../ground/footprint.ts'
-import type { Terrain } from '../ground/terrain.ts'
+import type { Base } from '../ground/footprint.ts'
+import { seatBases } from '../ground/footprint.ts'
+import type { Normals, Terrain } from '../ground/terrain.ts'
+import { landNormals } from '../ground/terrain.ts'
 import { angle, choice, share, span } from '../kinds.ts'
-import { atan, cos, DEGREE, sin, sinCosColumn, TAU } from '../math/portable.ts'
+import { atan, cos, DEGREE, sin, sinCosColumn, sinCosSmallColumn, TAU } from '../math/portable.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { ValuesOf } from '../kinds.ts'
 
@@ -79,17 +81,21 @@ export function closed(s: { from: number | null; to: number | null }): [number, 
   return a <= b ? [a, b] : [b, a]
 }
 
-/** Size factor of a draw key, from the size range alone. */
-export function sizeDrawer(values: StanceValues): (key: number) => number {
+/** Writes size factors of `count` draw keys, from the size range alone. */
+export function sizeDrawer(values: StanceValues): (keys: Int32Array, count: number, out: Float64Array) => void {
   const [low, high] = closed(values.size)
-  const middling = values.sizeSpread === 'middle'
-  return (key) => {
-    const u = draw(key, CHANNEL.size)
-    return low + (high - low) * (middling ? 0.5 * (u + draw(key, CHANNEL.sizeSpread)) : u)
+  const range = high - low
+  if (values.sizeSpread === 'middle')
+    return (keys, count, out) => {
+      for (let i = 0; i < count; i++)
+        out[i] = low + range * (0.5 * (draw(keys[i], CHANNEL.size) + draw(keys[i], CHANNEL.sizeSpread)))
+    }
+  return (keys, count, out) => {
+    for (let i = 0; i < count; i++) out[i] = low + range * draw(keys[i], CHANNEL.size)
   }
 }
 
-/** Columns of working space for a batch: quaternion, then angles and their sines and cosines. */
+/** Columns of working space for a batch: quaternion, angles with their sines and cosines, directions, normals. */
 interface Scratch {
   x: Float64Array
   y: Float64Array
@@ -100,18 +106,19 @@ interface Scratch {
   cosine: Float64Array
   towardX: Float64Array
   towardZ: Float64Array
+  normal: Normals
 }
 
 /**
  * Writes position and rotation of a block's rows. `rows` lists the sites, `size` their factors,
- * `pick` which of `bases` (outlines at size 1, x z pairs, m) each has.
+ * `pick` which of `bases` each has.
  */
 export type Stand = (
   sites: Sites,
   rows: Uint32Array,
   size: Float64Array,
   pick: Uint16Array,
-  bases: readonly Float64Array[],
+  bases: readonly Base[],
   block: Block,
 ) => void
 
@@ -126,25 +133,30 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
   const [liftLow, liftHigh] = closed(values.lift)
   const windX = sin(values.wind * DEGREE)
   const windZ = -cos(values.wind * DEGREE)
-  let scratch = scratchOf(1024)
+  const { leanTo, follow, seat, liftAlong } = values
+  const lifts = liftLow !== 0 || liftHigh !== 0
 
   return (sites, rows, size, pick, bases, block) => {
     if (rows.length > scratch.x.length) scratch = scratchOf(2 * rows.length)
-    turnAll(sites, rows, turnLow, turnHigh, scratch)
+    const q = scratch
+    turnAll(sites.draws, rows, turnLow, turnHigh, q)
     if (leanHigh > 0) {
-      if (values.leanTo === 'wind') {
-        scratch.towardX.fill(windX, 0, rows.length)
-        scratch.towardZ.fill(windZ, 0, rows.length)
-      } else drawDirections(sites, rows, scratch)
-      leanAll(sites, rows, leanLow, leanHigh, scratch)
+      if (leanTo === 'wind') {
+        q.towardX.fill(windX, 0, rows.length)
+        q.towardZ.fill(windZ, 0, rows.length)
+      } else drawDirections(sites.draws, rows, q)
+      leanAll(sites.draws, rows, leanLow, leanHigh, q)
     }
-    if (values.follow > 0) alignAll(sites, rows, values.follow, scratch)
-    writeAll(sites, rows, scratch, block)
-    if (values.seat === 'base') seatAll(terrain, rows, size, pick, bases, block)
-    if (liftLow !== 0 || liftHigh !== 0)
-      liftAll(sites, rows, liftLow, liftHigh, values.liftAlong === 'ground', block)
+    if (follow > 0 || (lifts && liftAlong === 'ground')) landNormals(terrain, sites, rows, q.normal)
+    if (follow > 0) alignAll(rows.length, follow, q)
+    writeAll(sites, rows, q, block)
+    if (seat === 'base') seatBases(terrain, rows, size, pick, bases, block)
+    if (lifts) liftAll(sites, rows, liftLow, liftHigh, liftAlong === 'ground', q.normal, block)
   }
 }
+
+// One for all plantings of a thread: a batch is stood in one go.
+let scratch = scratchOf(8192)
 
 function scratchOf(capacity: number): Scratch {
   const column = () => new Float64Array(capacity)
@@ -158,32 +170,31 @@ function scratchOf(capacity: number): Scratch {
     cosine: column(),
     towardX: column(),
     towardZ: column(),
+    normal: { x: column(), y: column(), z: column() },
   }
 }
 
 /** Quaternion (0, sin, 0, cos) of half the drawn turn. */
-function turnAll({ draws }: Sites, rows: Uint32Array, low: number, high: number, q: Scratch): void {
+function turnAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, q: Scratch): void {
   const { angle } = q
-  for (let k = 0; k < rows.length; k++)
-    angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.turn))
+  for (let k = 0; k < rows.length; k++) angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.turn))
   sinCosColumn(angle, rows.length, q.y, q.w)
   q.x.fill(0, 0, rows.length)
   q.z.fill(0, 0, rows.length)
 }
 
 /** A compass direction of its own for every row. */
-function drawDirections({ draws }: Sites, rows: Uint32Array, q: Scratch): void {
+function drawDirections(draws: Int32Array, rows: Uint32Array, q: Scratch): void {
   const { angle } = q
   for (let k = 0; k < rows.length; k++) angle[k] = TAU * draw(draws[rows[k]], CHANNEL.leanToward)
   sinCosColumn(angle, rows.length, q.towardX, q.towardZ)
 }
 
 /** Multiplies (axis · sin, cos) from the left, axis = up × direction = (dz, 0, −dx), on (0, y, 0, w). */
-function leanAll({ draws }: Sites, rows: Uint32Array, low: number, high: number, q: Scratch): void {
+function leanAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, q: Scratch): void {
   const { angle, sine, cosine, towardX, towardZ, x, y, z, w } = q
-  for (let k = 0; k < rows.length; k++)
-    angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.lean))
-  sinCosColumn(angle, rows.length, sine, cosine)
+  for (let k = 0; k < rows.length; k++) angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.lean))
+  sinCosSmallColumn(angle, rows.length, sine, cosine)
   for (let k = 0; k < rows.length; k++) {
     const dx = towardX[k] * sine[k]
     const dz = towardZ[k] * sine[k]
@@ -197,94 +208,46 @@ function leanAll({ draws }: Sites, rows: Uint32Array, low: number, high: number,
 }
 
 /** Multiplies the turn of up towards the normal by the follow share from the left. */
-function alignAll(s: Sites, rows: Uint32Array, follow: number, q: Scratch): void {
-  const { normalX, normalY, normalZ } = s
-  const { angle, sine, cosine } = q
-  for (let k = 0; k < rows.length; k++) {
-    const i = rows[k]
-    const nx = normalX[i]
-    const nz = normalZ[i]
-    angle[k] = 0.5 * follow * atan(Math.sqrt(nx * nx + nz * nz) / normalY[i])
-  }
-  sinCosColumn(angle, rows.length, sine, cosine)
-  for (let k = 0; k < rows.length; k++) {
-    const i = rows[k]
-    const nx = normalX[i]
-    const nz = normalZ[i]
+function alignAll(count: number, follow: number, q: Scratch): void {
+  const { angle, sine, cosine, towardX: tilts, normal, x, y, z, w } = q
+  const half = 0.5 * follow
+  for (let k = 0; k < count; k++) {
+    const nx = normal.x[k]
+    const nz = normal.z[k]
     const tilt = Math.sqrt(nx * nx + nz * nz)
+    tilts[k] = tilt
+    angle[k] = half * atan(tilt / normal.y[k])
+  }
+  sinCosSmallColumn(angle, count, sine, cosine)
+  for (let k = 0; k < count; k++) {
+    const tilt = tilts[k]
     if (tilt < 1e-9) continue
-    const ax = (nz * sine[k]) / tilt
-    const az = (-nx * sine[k]) / tilt
+    const share = sine[k] / tilt
+    const ax = normal.z[k] * share
+    const az = -normal.x[k] * share
     const aw = cosine[k]
-    const x = q.x[k]
-    const y = q.y[k]
-    const z = q.z[k]
-    const w = q.w[k]
-    q.x[k] = aw * x + ax * w - az * y
-    q.y[k] = aw * y + az * x - ax * z
-    q.z[k] = aw * z + az * w + ax * y
-    q.w[k] = aw * w - ax * x - az * z
+    const qx = x[k]
+    const qy = y[k]
+    const qz = z[k]
+    const qw = w[k]
+    x[k] = aw * qx + ax * qw - az * qy
+    y[k] = aw * qy + az * qx - ax * qz
+    z[k] = aw * qz + az * qw + ax * qy
+    w[k] = aw * qw - ax * qx - az * qz
   }
 }
 
 function writeAll(s: Sites, rows: Uint32Array, q: Scratch, { position, rotation }: Block): void {
+  const { x, y, z } = s
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
-    position[3 * k] = s.x[i]
-    position[3 * k + 1] = s.y[i]
-    position[3 * k + 2] = s.z[i]
+    position[3 * k] = x[i]
+    position[3 * k + 1] = y[i]
+    position[3 * k + 2] = z[i]
     rotation[4 * k] = q.x[k]
     rotation[4 * k + 1] = q.y[k]
     rotation[4 * k + 2] = q.z[k]
     rotation[4 * k + 3] = q.w[k]
-  }
-}
-
-const cornerX = new Float64Array(MAX_BASE_CORNERS)
-const cornerZ = new Float64Array(MAX_BASE_CORNERS)
-const plane = new Float64Array(3)
-
-/** Lowers each instance until no part of its base is above the ground. */
-function seatAll(
-  terrain: Terrain,
-  rows: Uint32Array,
-  size: Float64Array,
-  pick: Uint16Array,
-  bases: readonly Float64Array[],
-  { position, rotation }: Block,
-): void {
-  for (let k = 0; k < rows.length; k++) {
-    const i = rows[k]
-    const base = bases[pick[i]]
-    const corners = base.length >> 1
-    if (corners < 3) continue
-    const qx = rotation[4 * k]
-    const qy = rotation[4 * k + 1]
-    const qz = rotation[4 * k + 2]
-    const qw = rotation[4 * k + 3]
-    // Own up (ux, uy, uz), and the plan parts of own x and own z.
-    const ux = 2 * (qx * qy - qw * qz)
-    const uy = 1 - 2 * (qx * qx + qz * qz)
-    const uz = 2 * (qy * qz + qw * qx)
-    if (uy < 1e-3) continue
-    const f = size[i]
-    const xx = f * (1 - 2 * (qy * qy + qz * qz))
-    const xz = f * 2 * (qx * qz - qw * qy)
-    const zx = f * 2 * (qx * qz + qw * qy)
-    const zz = f * (1 - 2 * (qx * qx + qy * qy))
-    const x = position[3 * k]
-    const z = position[3 * k + 2]
-    for (let c = 0; c < corners; c++) {
-      const bx = base[2 * c]
-      const bz = base[2 * c + 1]
-      cornerX[c] = x + xx * bx + zx * bz
-      cornerZ[c] = z + xz * bx + zz * bz
-    }
-    plane[1] = -ux / uy
-    plane[2] = -uz / uy
-    plane[0] = position[3 * k + 1] - plane[1] * x - plane[2] * z
-    const sink = sinkOfBase(terrain, cornerX, cornerZ, corners, plane)
-    if (sink > 0) position[3 * k + 1] -= sink
   }
 }
 
@@ -294,15 +257,16 @@ function liftAll(
   low: number,
   high: number,
   alongGround: boolean,
+  normal: Normals,
   { position }: Block,
 ): void {
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
     const lift = low + (high - low) * draw(s.draws[i], CHANNEL.lift)
     if (alongGround) {
-      position[3 * k] += s.normalX[i] * lift
-      position[3 * k + 1] += s.normalY[i] * lift
-      position[3 * k + 2] += s.normalZ[i] * lift
+      position[3 * k] += normal.x[k] * lift
+      position[3 * k + 1] += normal.y[k] * lift
+      position[3 * k + 2] += normal.z[k] * lift
     } else position[3 * k + 1] += lift
   }
 }

@@ -1,0 +1,167 @@
+import fc from 'fast-check'
+import { condition, hilly, terrainOf } from '../../testing/fields.ts'
+import { createSites } from '../columns.ts'
+import { slopeAt } from '../ground/pick.ts'
+import type { Terrain } from '../ground/terrain.ts'
+import { heightAt, landHeights } from '../ground/terrain.ts'
+import { defaultsOf } from '../kinds.ts'
+import type { ParamValue } from '../kinds.ts'
+import { prepareHabitat } from '../plantings/habitat.ts'
+import { within } from './define.ts'
+import { CONDITIONS } from './index.ts'
+
+const SIDE = 60
+
+/** Weights of a lattice of sites over a ground, by place; those that were dropped weigh 0. */
+function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue>, water = 0) {
+  const sites = createSites(SIDE * SIDE)
+  const places: [number, number][] = []
+  for (let i = 0; i < SIDE * SIDE; i++) {
+    const x = terrain.bounds.x0 + (((i % SIDE) + 0.37) / SIDE) * terrain.sizeX
+    const z = terrain.bounds.z0 + ((Math.floor(i / SIDE) + 0.61) / SIDE) * terrain.sizeZ
+    places.push([x, z])
+    sites.x[i] = x
+    sites.z[i] = z
+    sites.weight[i] = 1
+    sites.idLow[i] = i
+  }
+  sites.count = SIDE * SIDE
+  prepareHabitat([condition(kind, params)], terrain, water, 11)(sites)
+  const weights = new Float64Array(SIDE * SIDE)
+  for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
+  return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
+}
+
+/** Smoothstep ramps just inside both ends, written out once more. */
+function expected(value: number, from: number, to: number, soft: number): number {
+  if (value < from || value > to) return 0
+  const ramp = (t: number) => (soft > 0 && t < 1 ? 3 * t * t - 2 * t * t * t : 1)
+  return ramp((value - from) / soft) * ramp((to - value) / soft)
+}
+
+const span = fc.tuple(fc.double({ min: -8, max: 8, noNaN: true }), fc.double({ min: 0, max: 8, noNaN: true }))
+
+describe('conditions of height and slope', () => {
+  const ground = hilly(200, 201)
+
+  it('height weighs by the height of the ground', () => {
+    fc.assert(
+      fc.property(span, fc.double({ min: 0, max: 3, noNaN: true }), ([from, more], soft) => {
+        const off = weigh(ground, 'height', { height: { from, to: from + more }, soft }).map(({ x, z, weight }) =>
+          Math.abs(weight - expected(heightAt(ground, x, z), from, from + more, soft)),
+        )
+        expect(Math.max(...off)).toBeLessThan(1e-9)
+      }),
+      { numRuns: 20 },
+    )
+  })
+
+  it('height above water weighs by the height over the water’s level', () => {
+    const { soft } = defaultsOf(CONDITIONS.get('above-water').params)
+    for (const water of [-3, 0, 2.5])
+      for (const { x, z, weight } of weigh(ground, 'above-water', { above: { from: 0.4, to: 3 } }, water))
+        expect(weight).toBeCloseTo(expected(heightAt(ground, x, z) - water, 0.4, 3, Number(soft)), 9)
+  })
+
+  // The second ground is flat but for one steep corner: most blocks are settled without a look.
+  const corner = terrainOf((x, z) => (x > 55 && z > 60 ? 1.4 * (x - 55) : 0.01 * x), 200, 321)
+  for (const [name, terrain] of [['hills', ground], ['a steep corner', corner]] as const)
+    for (const [from, to] of [[null, 20], [8, null], [5, 30], [null, null], [0, 45]] as const)
+      it(`slope ${from}° to ${to}° weighs by Horn’s slope, on ${name}`, () => {
+        for (const { x, z, weight } of weigh(terrain, 'slope', { slope: { from, to }, soft: 6 })) {
+          const low = from === null || from === 0 ? -Infinity : from
+          expect(weight).toBeCloseTo(expected(slopeAt(terrain, x, z), low, to ?? Infinity, 6), 8)
+        }
+      })
+
+  it('a weight inside a span is 1, outside 0, and narrowing never raises it', () => {
+    fc.assert(
+      fc.property(span, fc.double({ min: -9, max: 17, noNaN: true }), fc.double({ min: 0, max: 4, noNaN: true }), ([from, more], value, soft) => {
+        const wide = within(value, from, from + more, soft)
+        const narrow = within(value, from + 0.2 * more, from + 0.9 * more, soft)
+        expect(narrow).toBeLessThanOrEqual(wide + 1e-12)
+        expect(wide).toBeCloseTo(expected(value, from, from + more, soft), 9)
+      }),
+    )
+  })
+})
+
+describe('patchiness', () => {
+  const flat = terrainOf(() => 0, 300, 31)
+
+  it('covers its share, and more coverage only adds ground', () => {
+    const at = (coverage: number) => weigh(flat, 'patchiness', { size: 9, coverage, contrast: 1 })
+    const shares = [0.1, 0.35, 0.6, 0.9].map((coverage) => at(coverage))
+    shares.forEach((sites, k) => {
+      const covered = sites.filter(({ weight }) => weight > 0.5).length / sites.length
+      // 3600 sites: three standard errors of a share are below 2.5 %.
+      expect(Math.abs(covered - [0.1, 0.35, 0.6, 0.9][k])).toBeLessThan(0.025)
+      if (k > 0) sites.forEach(({ weight }, i) => expect(weight).toBeGreaterThanOrEqual(shares[k - 1][i].weight - 1e-9))
+    })
+  })
+
+  it('0 % covers nothing, 100 % everything', () => {
+    expect(weigh(flat, 'patchiness', { coverage: 0 }).every(({ weight }) => weight === 0)).toBe(true)
+    expect(weigh(flat, 'patchiness', { coverage: 1 }).every(({ weight }) => weight === 1)).toBe(true)
+  })
+
+  it('other patches are other ones, and not less of them', () => {
+    const [a, b] = [0, 1].map((shift) => weigh(flat, 'patchiness', { size: 9, coverage: 0.5, contrast: 1, shift }))
+    const same = a.filter(({ weight }, i) => weight > 0.5 === b[i].weight > 0.5).length / a.length
+    expect(same).toBeGreaterThan(0.3)
+    expect(same).toBeLessThan(0.7)
+  })
+
+  it('patches are about as wide as asked: crossings along a line grow with 1 / size', () => {
+    const crossings = (size: number) => {
+      const weights = weigh(flat, 'patchiness', { size, coverage: 0.5, contrast: 1, octaves: 1 })
+      let count = 0
+      for (let i = 1; i < weights.length; i++)
+        if (i % SIDE !== 0 && weights[i].weight > 0.5 !== weights[i - 1].weight > 0.5) count++
+      return count
+    }
+    const ratio = crossings(20) / crossings(40)
+    expect(ratio).toBeGreaterThan(1.5)
+    expect(ratio).toBeLessThan(2.7)
+  })
+})
+
+describe('a habitat of several conditions', () => {
+  it('multiplies them, whatever their order, and leaves out those switched off', () => {
+    const terrain = hilly(120, 121)
+    const all = [
+      condition('height', { height: { from: -2, to: 5 }, soft: 2 }),
+      condition('slope', { slope: { from: null, to: 25 }, soft: 8 }),
+      { ...condition('above-water', { height: { from: 100, to: null } }), on: false },
+    ]
+    const weightsOf = (uses: typeof all) => {
+      const sites = createSites(400)
+      for (let i = 0; i < 400; i++) {
+        sites.x[i] = (i % 20) * 5 - 48
+        sites.z[i] = Math.floor(i / 20) * 5 - 48
+        sites.weight[i] = 1
+        sites.idLow[i] = i
+      }
+      sites.count = 400
+      prepareHabitat(uses, terrain, 0, 1)(sites)
+      const weights = new Float64Array(400)
+      for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
+      return weights
+    }
+    const forwards = weightsOf(all)
+    expect(Array.from(weightsOf([...all].reverse()))).toEqual(Array.from(forwards))
+    const sites = createSites(1)
+    sites.count = 1
+    let some = 0
+    forwards.forEach((weight, i) => {
+      sites.x[0] = (i % 20) * 5 - 48
+      sites.z[0] = Math.floor(i / 20) * 5 - 48
+      landHeights(terrain, sites)
+      const slope = slopeAt(terrain, sites.x[0], sites.z[0])
+      const product = expected(sites.y[0], -2, 5, 2) * expected(slope, -Infinity, 25, 8)
+      expect(weight).toBeCloseTo(product, 8)
+      if (product > 0 && product < 1) some++
+    })
+    expect(some).toBeGreaterThan(20)
+  })
+})

@@ -1,0 +1,95 @@
+import fc from 'fast-check'
+import { roomIndex, settleRooms, STAYS, UNDECIDED, YIELDS } from './rooms.ts'
+
+const EVERYWHERE = { x0: -Infinity, z0: -Infinity, x1: Infinity, z1: Infinity }
+
+interface Candidate {
+  readonly x: number
+  readonly z: number
+  readonly radius: number
+}
+
+const radius = fc.oneof(fc.constant(0), fc.double({ min: 0.0001, max: 0.01, noNaN: true }), fc.double({ min: 0.2, max: 3, noNaN: true }))
+const candidates = fc.array(
+  fc.record({ x: fc.double({ min: -10, max: 10, noNaN: true }), z: fc.double({ min: -10, max: 10, noNaN: true }), radius }),
+  { maxLength: 120 },
+)
+
+const overlap = (a: Candidate, b: Candidate) =>
+  a.radius > 0 && b.radius > 0 && (a.x - b.x) ** 2 + (a.z - b.z) ** 2 < (a.radius + b.radius) ** 2
+
+/** Judges one after the other against all that stay so far. */
+function settleSlowly(list: readonly Candidate[]): number[] {
+  const standing: Candidate[] = []
+  return list.map((candidate) => {
+    if (standing.some((other) => overlap(other, candidate))) return YIELDS
+    standing.push(candidate)
+    return STAYS
+  })
+}
+
+const settle = (list: readonly Candidate[], known = EVERYWHERE, largest = 3) =>
+  Array.from(
+    settleRooms(
+      list.map(({ x }) => x),
+      list.map(({ z }) => z),
+      list.map((c) => c.radius),
+      Uint32Array.from(list, (_, i) => i),
+      known,
+      largest,
+    ),
+  )
+
+describe('settling rooms', () => {
+  it('gives what judging all pairs in order gives', () => {
+    fc.assert(
+      fc.property(candidates, (list) => {
+        expect(settle(list)).toEqual(settleSlowly(list))
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  it('with a known part only, is right about all it decides', () => {
+    const known = { x0: -4, z0: -5, x1: 5, z1: 4 }
+    fc.assert(
+      fc.property(candidates, (list) => {
+        const inKnown = list.filter(({ x, z }) => x >= known.x0 && x < known.x1 && z >= known.z0 && z < known.z1)
+        const whole = settleSlowly(list)
+        const verdicts = settle(inKnown, known)
+        inKnown.forEach((candidate, k) => {
+          if (verdicts[k] !== UNDECIDED) expect(verdicts[k]).toBe(whole[list.indexOf(candidate)])
+        })
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  it('decides those whose neighbourhood is known', () => {
+    const list = [
+      { x: 0, z: 0, radius: 1 },
+      { x: 9.5, z: 0, radius: 1 },
+    ]
+    expect(settle(list, { x0: -10, z0: -10, x1: 10, z1: 10 }, 1)).toEqual([STAYS, UNDECIDED])
+  })
+})
+
+describe('the index of rooms that are taken', () => {
+  it('finds what a loop over all finds', () => {
+    fc.assert(
+      fc.property(candidates, candidates, (standing, asking) => {
+        const rooms = {
+          count: standing.length,
+          x: Float32Array.from(standing, ({ x }) => x),
+          z: Float32Array.from(standing, ({ z }) => z),
+          radius: Float32Array.from(standing, (s) => s.radius),
+        }
+        const taken = roomIndex(rooms)
+        const stored = standing.map((_, i) => ({ x: rooms.x[i], z: rooms.z[i], radius: rooms.radius[i] }))
+        for (const candidate of asking.filter((c) => c.radius > 0))
+          expect(taken(candidate.x, candidate.z, candidate.radius)).toBe(stored.some((s) => overlap(s, candidate)))
+      }),
+      { numRuns: 200 },
+    )
+  })
+})
