@@ -2,7 +2,7 @@ import { cpus } from 'node:os'
 import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import PoissonDiskSampling from 'poisson-disk-sampling'
-import { preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
+import { mixAssets, preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
 import type { Rect } from '../src/core/ground/terrain.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
 
@@ -23,7 +23,8 @@ function median(values: number[]): number {
 /** Grows a rectangle; returns finished instances and seconds. */
 function grow(rooms: readonly number[], area: Rect): { count: number; seconds: number } {
   const assets = benchAssets(rooms)
-  const prepared = preparePlanting(benchPlanting(assets), assets, terrain, -1000)
+  const planting = benchPlanting(assets)
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000)
   const start = performance.now()
   let count = 0
   for (const tile of tilesOver(area, prepared.tileSide)) {

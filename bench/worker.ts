@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads'
-import { preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
+import { mixAssets, preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain } from './scene.ts'
 
 // Grows every n-th tile of the bench scene, after a round to warm up.
@@ -7,7 +7,8 @@ const terrain = benchTerrain(benchHeights())
 const assets = benchAssets([0.1])
 
 parentPort?.on('message', ({ part, of }: { part: number; of: number }) => {
-  const prepared = preparePlanting(benchPlanting(assets), assets, terrain, -1000)
+  const planting = benchPlanting(assets)
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000)
   const tiles = tilesOver(terrain.bounds, prepared.tileSide).filter((_, i) => i % of === part)
   let count = 0
   for (const tile of tiles) {

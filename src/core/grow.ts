@@ -4,25 +4,42 @@ import type { Asset, Planting } from './meadow.ts'
 import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
 
+/** What growing needs of an asset of a mix. */
+export interface MixAsset {
+  readonly id: string
+  /** Its place in the meadow's list. */
+  readonly number: number
+  /** Radius of its room at size 1, m. */
+  readonly room: number
+  /** Base outline at size 1: x z pairs, m. */
+  readonly base: readonly number[]
+}
+
+/** The assets that a planting's mix names, as far as the meadow has them. */
+export function mixAssets(planting: Planting, assets: readonly Asset[]): MixAsset[] {
+  const used = new Set(planting.mix.map((entry) => entry.asset))
+  return assets.flatMap(({ id, room, base }, number) => (used.has(id) ? [{ id, number, room, base }] : []))
+}
+
 /** Makes a planting of a meadow ready to be grown tile by tile on a terrain. */
 export function preparePlanting(
   planting: Planting,
-  assets: readonly Asset[],
+  assets: readonly MixAsset[],
   terrain: Terrain,
   waterLevel: number,
   options: PrepareOptions = {},
 ): PreparedPlanting {
-  const found = planting.mix
-    .map((entry) => ({ entry, index: assets.findIndex((asset) => asset.id === entry.asset) }))
-    .filter(({ index, entry }) => index >= 0 && entry.share > 0)
-  const usable = { ...planting, mix: found.map(({ entry }) => entry) }
+  const found = planting.mix.flatMap((entry) => {
+    const asset = assets.find(({ id }) => id === entry.asset)
+    return asset && entry.share > 0 ? [{ entry, asset }] : []
+  })
   return PLANTINGS.get(planting.kind).prepare(
-    usable,
+    { ...planting, mix: found.map(({ entry }) => entry) },
     {
       terrain,
       waterLevel,
-      assets: found.map(({ index }) => ({ room: assets[index].room, base: createBase(assets[index].base) })),
-      assetNumbers: found.map(({ index }) => index),
+      assets: found.map(({ asset }) => ({ room: asset.room, base: createBase(asset.base) })),
+      assetNumbers: found.map(({ asset }) => asset.number),
     },
     options,
   )

@@ -19,8 +19,11 @@ function spawn(): WorkerPort {
   }
 }
 
-/** A pool of web workers, one per core but the one that draws; two at least, so that files do not hold up growing. */
+/**
+ * A pool of web workers. Growing takes every core but the one that draws; with two cores there is a
+ * second worker all the same, so that files do not wait for growing.
+ */
 export function createBrowserPool(): Pool {
-  const cores = navigator.hardwareConcurrency || 2
-  return createPool({ size: Math.max(2, Math.min(MOST_WORKERS, cores - 1)), spawn, silence: SILENCE })
+  const spare = Math.max(1, Math.min(MOST_WORKERS, (navigator.hardwareConcurrency || 2) - 1))
+  return createPool({ size: Math.max(2, spare), bulkSize: spare, spawn, silence: SILENCE })
 }

@@ -1,23 +1,27 @@
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
 import type { TileAddress } from '../core/grow.ts'
-import { tileRect, tilesOver } from '../core/grow.ts'
+import { mixAssets, tileRect, tilesOver } from '../core/grow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
-import { hashString, hashWords } from './content-hash.ts'
+import { hashString } from './content-hash.ts'
 import { lowestKeys } from './exact-count.ts'
 import { GROW_TILE, PREPARE } from './grow-refs.ts'
 import type { Pool } from './pool.ts'
 import { CancelledError } from './pool.ts'
-import type { GrowSetup, PackedRooms, PreparedFacts } from './protocol.ts'
+import type { GrowSetup, PreparedFacts } from './protocol.ts'
+import type { NearRooms, RoomCells } from './room-cells.ts'
+import { nameOfRooms, packRooms, roomCells } from './room-cells.ts'
 
 /** A tile as it stands: the block that is shown, and the name of all it depended on. */
 interface GrownTile {
   readonly rect: Rect
   /** Names inputs; two tiles of the same name hold the same instances. */
   readonly name: string
+  /** How far around it earlier rooms could matter, m. */
+  readonly reach: number
   /** Everything that grew, before an exact count took its share. */
   readonly grown: Block
   readonly shown: Block
@@ -46,7 +50,21 @@ export interface GrowerEvents {
 interface Row {
   facts: PreparedFacts | null
   setupKey: string
+  /** Names all it depended on when it last grew to the end; empty while it does not stand for that. */
+  settled: string
+  /** Counts the changes of its tiles. */
+  version: number
   tiles: Map<string, GrownTile>
+  /** Rooms of the shown tiles, sorted when first asked for. */
+  rooms: Map<string, RoomCells>
+}
+
+/** A planting earlier in the order, whose rooms are taken. */
+interface Earlier {
+  readonly planting: string
+  readonly row: Row
+  readonly largestRoom: number
+  readonly tileSide: number
 }
 
 export interface Grower {
@@ -85,12 +103,18 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       events.onGone(id)
     }
     try {
-      const earlier: { row: Row; largestRoom: number }[] = []
+      const earlier: Earlier[] = []
       for (const planting of meadow.plantings) {
-        const row = rows.get(planting.id) ?? { facts: null, setupKey: '', tiles: new Map() }
+        const row = rows.get(planting.id) ?? emptyRow()
         rows.set(planting.id, row)
+        const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier : []
+        const needs = [setupOf(meadow, planting, 0).key, ...neighbours.map((one) => `${one.planting}:${one.row.version}`)].join(' ')
         try {
-          grownTiles += await growPlanting(meadow, planting, row, earlier, focus, run.signal, pace)
+          if (row.settled !== needs) {
+            row.settled = ''
+            grownTiles += await growPlanting(meadow, planting, row, neighbours, focus, run.signal, pace)
+            row.settled = needs
+          }
         } catch (error) {
           if (error instanceof CancelledError) throw error
           events.onState(planting.id, {
@@ -98,7 +122,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
             sentence: sentenceOf(error, `Growing “${planting.name}”`),
           })
         }
-        if (row.facts && row.facts.largestRoom > 0) earlier.push({ row, largestRoom: row.facts.largestRoom })
+        if (row.facts && row.facts.largestRoom > 0) earlier.push({ planting: planting.id, row, ...row.facts })
       }
       events.onDone(now() - started, grownTiles)
     } catch (error) {
@@ -110,7 +134,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     meadow: Meadow,
     planting: Planting,
     row: Row,
-    earlier: readonly { row: Row; largestRoom: number }[],
+    earlier: readonly Earlier[],
     focus: readonly [number, number],
     signal: AbortSignal,
     pace: () => Promise<void>,
@@ -128,8 +152,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
           `This would be about ${inWords(facts.expected)} instances, and at most ${inWords(MOST_EXPECTED)} can grow in one planting; widen the spacing, or narrow where it grows.`,
         )
       }
-      const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier : []
-      const grown = await growTiles(meadow, planting, row, facts, setup, neighbours, focus, signal, pace)
+      const grown = await growTiles(meadow, planting, row, facts, setup, earlier, focus, signal, pace)
       const { exactCount } = facts
       if (exactCount === null) {
         events.onState(planting.id, stateOf(row, 'ready'))
@@ -154,6 +177,8 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
   function clear(planting: string, row: Row): void {
     for (const [key, tile] of row.tiles) events.onTile(planting, key, null, tile.rect)
     row.tiles.clear()
+    row.rooms.clear()
+    row.version++
   }
 
   async function growTiles(
@@ -162,7 +187,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     row: Row,
     facts: PreparedFacts,
     setup: GrowSetup,
-    earlier: readonly { row: Row; largestRoom: number }[],
+    earlier: readonly Earlier[],
     focus: readonly [number, number],
     signal: AbortSignal,
     pace: () => Promise<void>,
@@ -171,20 +196,22 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     const bounds = { x0: -ground.sizeX / 2, z0: -ground.sizeZ / 2, x1: ground.sizeX / 2, z1: ground.sizeZ / 2 }
     const addresses = tilesOver(bounds, facts.tileSide)
     const wanted = new Set(addresses.map((address) => tileName(facts.tileSide, address)))
-    const work: { key: string; name: string; rect: Rect; rooms: PackedRooms | null }[] = []
+    const work: { key: string; rect: Rect; near: (reach: number) => NearRooms[] }[] = []
     for (const address of nearestFirst(addresses, facts.tileSide, focus)) {
       await pace()
       if (signal.aborted) throw new CancelledError()
       const rect = tileRect(facts.tileSide, address)
-      const rooms = earlier.length > 0 ? packRooms(rect, facts.reach, earlier) : null
-      const name = setup.key + (rooms ? hashWords(new Uint32Array(rooms.columns.buffer)) : '')
+      const near = (reach: number) => earlier.map((one) => nearRooms(one, rect, reach))
       const key = tileName(facts.tileSide, address)
-      if (row.tiles.get(key)?.name !== name) work.push({ key, name, rect, rooms })
+      const found = row.tiles.get(key)
+      if (found?.name !== nameOfTile(setup.key, rect, found?.reach ?? 0, near)) work.push({ key, rect, near })
     }
     const drop = () => {
       for (const [key, tile] of row.tiles) {
         if (wanted.has(key)) continue
         row.tiles.delete(key)
+        row.rooms.delete(key)
+        row.version++
         events.onTile(planting.id, key, null, tile.rect)
       }
     }
@@ -198,18 +225,21 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       events.onState(planting.id, { ...stateOf(row, 'growing'), done, total: work.length })
     report()
 
-    const growOne = async (item: (typeof work)[number], part: number) => {
-      let rooms = item.rooms
-      for (;;) {
-        const output = await pool.run(GROW_TILE, { setup, tile: item.rect, earlier: rooms, part }, { signal })
+    const growOne = async ({ rect, near }: (typeof work)[number], part: number) => {
+      for (let reach = facts.reach; ; ) {
+        const rooms = earlier.length > 0 ? packRooms(rect, reach, near(reach)) : null
+        const output = await pool.run(GROW_TILE, { setup, tile: rect, earlier: rooms, part }, { signal, bulk: true })
         if (signal.aborted) throw new CancelledError()
-        if (!('needsReach' in output)) return blockOf(output.count, output.buffer)
-        rooms = packRooms(item.rect, output.needsReach, earlier)
+        if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach }
+        reach = output.needsReach
       }
     }
-    const place = (item: (typeof work)[number], block: Block, name: string) => {
-      row.tiles.set(item.key, { rect: item.rect, name, grown: block, shown: block })
-      if (show) events.onTile(planting.id, item.key, block, item.rect)
+    const place = ({ key, rect, near }: (typeof work)[number], { block, reach }: { block: Block; reach: number }, whole: boolean) => {
+      const name = whole ? nameOfTile(setup.key, rect, reach, near) : 'coarse'
+      row.tiles.set(key, { rect, name, reach, grown: block, shown: block })
+      row.rooms.delete(key)
+      row.version++
+      if (show) events.onTile(planting.id, key, block, rect)
     }
 
     const expected = (facts.expected * work.length) / addresses.length
@@ -217,7 +247,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       const part = COARSE_AIM / expected
       await Promise.all(
         work.map(async (item) => {
-          place(item, await growOne(item, part), 'coarse')
+          place(item, await growOne(item, part), false)
           await pace()
         }),
       )
@@ -226,7 +256,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     }
     await Promise.all(
       work.map(async (item) => {
-        place(item, await growOne(item, 1), item.name)
+        place(item, await growOne(item, 1), true)
         done++
         if (done % 8 === 0) report()
         await pace()
@@ -245,8 +275,10 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     )
     tiles.forEach(([key, tile], i) => {
       row.tiles.set(key, { ...tile, shown: kept[i] })
+      row.rooms.delete(key)
       events.onTile(planting, key, kept[i], tile.rect)
     })
+    row.version++
   }
 
   return {
@@ -258,15 +290,18 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
   }
 }
 
+function emptyRow(): Row {
+  return { facts: null, setupKey: '', settled: '', version: 0, tiles: new Map(), rooms: new Map() }
+}
+
 function setupOf(meadow: Meadow, planting: Planting, finer: number): GrowSetup {
   // Name, colour, eye and lock do not change what grows.
   const grown = { ...planting, name: '', colour: '', visible: true, locked: false }
-  const used = new Set(planting.mix.map((entry) => entry.asset))
-  const facts = meadow.assets.map((asset) => (used.has(asset.id) ? [asset.id, asset.room, asset.base] : 0))
+  const assets = mixAssets(planting, meadow.assets)
   const { blob, sizeX, sizeZ } = meadow.ground
   const terrain = terrainName(meadow)
-  const key = hashString(JSON.stringify([grown, facts, blob, sizeX, sizeZ, meadow.water.level, finer]))
-  return { key, planting: grown, assets: meadow.assets, terrain, waterLevel: meadow.water.level, finer }
+  const key = hashString(JSON.stringify([grown, assets, blob, sizeX, sizeZ, meadow.water.level, finer]))
+  return { key, planting: grown, assets, terrain, waterLevel: meadow.water.level, finer }
 }
 
 /** The name under which workers know the terrain of a meadow. */
@@ -302,36 +337,27 @@ function nearestFirst(tiles: TileAddress[], side: number, [x, z]: readonly [numb
   return tiles.sort((a, b) => distance(a) - distance(b))
 }
 
-/** The rooms of earlier plantings that reach into a tile widened by `reach`, with what is thereby known. */
-function packRooms(
-  rect: Rect,
-  reach: number,
-  earlier: readonly { row: Row; largestRoom: number }[],
-): PackedRooms {
-  const known = { x0: rect.x0 - reach, z0: rect.z0 - reach, x1: rect.x1 + reach, z1: rect.z1 + reach }
-  const x: number[] = []
-  const z: number[] = []
-  const radius: number[] = []
-  for (const { row, largestRoom } of earlier) {
-    const x0 = known.x0 - largestRoom
-    const x1 = known.x1 + largestRoom
-    const z0 = known.z0 - largestRoom
-    const z1 = known.z1 + largestRoom
-    for (const tile of row.tiles.values()) {
-      if (tile.rect.x0 > x1 || tile.rect.x1 < x0 || tile.rect.z0 > z1 || tile.rect.z1 < z0) continue
-      const { position, room, count } = tile.shown
-      for (let i = 0; i < count; i++) {
-        if (!(room[i] > 0)) continue
-        const px = position[3 * i]
-        const pz = position[3 * i + 2]
-        if (px < x0 || px > x1 || pz < z0 || pz > z1) continue
-        x.push(px)
-        z.push(pz)
-        radius.push(room[i])
-      }
+/** Names all that a tile depends on: the planting's own setup and earlier rooms in reach. */
+function nameOfTile(setup: string, rect: Rect, reach: number, near: (reach: number) => NearRooms[]): string {
+  return setup + nameOfRooms(rect, reach, near(reach))
+}
+
+/** The tiles of an earlier planting whose rooms could reach into a tile widened by `reach`. */
+function nearRooms({ row, largestRoom, tileSide }: Earlier, rect: Rect, reach: number): NearRooms {
+  const by = reach + largestRoom
+  const tiles: RoomCells[] = []
+  const i1 = Math.floor((rect.x1 + by) / tileSide)
+  const j1 = Math.floor((rect.z1 + by) / tileSide)
+  for (let j = Math.floor((rect.z0 - by) / tileSide); j <= j1; j++)
+    for (let i = Math.floor((rect.x0 - by) / tileSide); i <= i1; i++) {
+      const key = tileName(tileSide, { i, j })
+      const tile = row.tiles.get(key)
+      if (!tile) continue
+      let cells = row.rooms.get(key)
+      if (!cells) row.rooms.set(key, (cells = roomCells(tile.shown, tile.rect)))
+      tiles.push(cells)
     }
-  }
-  return { known, columns: Float32Array.from([...x, ...z, ...radius]) }
+  return { tiles, largestRoom }
 }
 
 /** Gives other work a turn when the current stretch has become long. */

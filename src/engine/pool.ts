@@ -15,6 +15,8 @@ export interface RunOptions {
   readonly onProgress?: (share: number, note: string) => void
   /** Goes before work that is merely queued. */
   readonly urgent?: boolean
+  /** One of many small pieces; only so many workers take such at a time. */
+  readonly bulk?: boolean
   /** For work that gives no sign of life in between: its own patience, ms. */
   readonly silence?: number
 }
@@ -57,6 +59,8 @@ interface Seat {
 export interface PoolOptions {
   readonly size: number
   readonly spawn: () => WorkerPort
+  /** How many workers may do bulk work at a time; all by default. */
+  readonly bulkSize?: number
   /** A worker that gives no sign for so long while it has work is taken for dead, ms. */
   readonly silence?: number
 }
@@ -68,7 +72,7 @@ const TRIES = 2
  * replaced; its job is tried once more by another and then fails with a sentence. Jobs that are
  * called off before they start never start; a running one is left to finish and its result dropped.
  */
-export function createPool({ size, spawn, silence = 20000 }: PoolOptions): Pool {
+export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: PoolOptions): Pool {
   const queue: Job[] = []
   const terrains = new Map<string, SharedTerrain>()
   let nextId = 1
@@ -137,10 +141,18 @@ export function createPool({ size, spawn, silence = 20000 }: PoolOptions): Pool 
     next()
   }
 
+  /** The first job that may start now. */
+  function takeNext(): Job | undefined {
+    const inBulk = seats.filter((seat) => seat.job?.options.bulk).length
+    if (inBulk < bulkSize) return queue.shift()
+    const at = queue.findIndex((job) => !job.options.bulk)
+    return at < 0 ? undefined : queue.splice(at, 1)[0]
+  }
+
   function next(): void {
     for (const seat of seats) {
       if (seat.job || closed) continue
-      const job = queue.shift()
+      const job = takeNext()
       if (!job) return
       seat.job = job
       // Inputs are copied, never handed over: a job whose worker dies must be able to start again.

@@ -1,4 +1,5 @@
-import type { Asset, Planting } from '../core/meadow.ts'
+import type { MixAsset } from '../core/grow.ts'
+import type { Planting } from '../core/meadow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 
 /** What the threads say to each other: one union each way, an id on every request. */
@@ -8,7 +9,7 @@ export interface GrowSetup {
   /** Names the content of this setup; a worker prepares each once. */
   readonly key: string
   readonly planting: Planting
-  readonly assets: readonly Asset[]
+  readonly assets: readonly MixAsset[]
   readonly terrain: string
   readonly waterLevel: number
   readonly finer: number

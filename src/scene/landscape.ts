@@ -10,6 +10,7 @@ import { loadForms } from './asset-forms.ts'
 import type { DrawnFacts } from './instance-picture.ts'
 import { createInstancePicture } from './instance-picture.ts'
 import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
+import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { TerrainPicture } from './terrain-tree.ts'
 import { createTerrainPicture } from './terrain-tree.ts'
 
@@ -55,6 +56,8 @@ export interface LandscapeOptions {
   readonly instances: InstanceTiles
   readonly readBlob: (hash: string) => Promise<Uint8Array<ArrayBuffer>>
   readonly onAssetProblem: (asset: Asset, error: unknown) => void
+  /** Whether instances are still coming in; the full picture waits until they have. */
+  readonly growing: () => boolean
   /** The place the camera looks at has changed. */
   readonly onFocus: (x: number, z: number) => void
   readonly reducedMotion: boolean
@@ -66,9 +69,9 @@ const REST_AFTER = 160
 const MOVING_FRAME = 45
 /** Frames while instances come in are at least so far apart, ms. */
 const GROWTH_FRAME = 150
-/** A machine whose frames take longer than this while moving draws them in half the resolution, ms. */
+/** A machine whose frames take longer than this while moving draws them at half the size, ms. */
 const SLOW_FRAME = 90
-const SLOW_RATIO = 0.5
+const SLOW_SHARE = 0.5
 const REST_SHARE = 7
 const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 500_000, restMost: 16_000_000 }
 const FLIGHT = 550
@@ -76,7 +79,9 @@ const FLIGHT = 550
 export function createLandscape(options: LandscapeOptions): Landscape {
   const { renderer, scene, camera, invalidate, instances } = options
   const canvas = renderer.domElement
-  const controls = new OrbitControls(camera, canvas)
+  // The frame around the canvas takes the pointer, as the canvas itself is stretched while frames are coarse.
+  const frame = canvas.parentElement ?? canvas
+  const controls = new OrbitControls(camera, frame)
   controls.enableDamping = false
   controls.zoomToCursor = true
   controls.maxPolarAngle = Math.PI * 0.495
@@ -86,16 +91,10 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const water = createWater()
   const ground = groundMaterial()
   const instancePicture = createInstancePicture()
-  const sun = new THREE.DirectionalLight(SKY.sun, 3.9)
-  const fill = new THREE.HemisphereLight(0xcfe0f0, 0x857a58, 1.9)
-  sun.castShadow = true
-  sun.shadow.mapSize.set(2048, 2048)
-  sun.shadow.bias = -0.0004
-  sun.shadow.normalBias = 0.06
+  const sun = createSun()
   renderer.shadowMap.autoUpdate = false
-  scene.add(sky, water, instancePicture.group, sun, sun.target, fill)
+  scene.add(sky, water, instancePicture.group, sun, sun.target, createSkyLight())
 
-  const fullRatio = renderer.getPixelRatio()
   let slow = drawsInSoftware(renderer.getContext())
   let meadow: Meadow | null = null
   let terrain: Terrain | null = null
@@ -116,6 +115,10 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     invalidate()
   }
   const settle = () => {
+    if (options.growing()) {
+      restTimer = setTimeout(settle, REST_AFTER)
+      return
+    }
     moving = false
     lastFrame = 0
     shadowsStale = true
@@ -156,27 +159,6 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     }
   }
 
-  function aimSun(): void {
-    if (!terrain) return
-    // The shadow map covers what is near: a square around the point looked at, as wide as the distance asks.
-    const distance = camera.position.distanceTo(controls.target)
-    const reach = Math.min(Math.max(18, distance * 0.9), Math.max(terrain.sizeX, terrain.sizeZ) * 0.6)
-    const ahead = new THREE.Vector3().subVectors(controls.target, camera.position).setY(0)
-    const length = ahead.length()
-    const centre = new THREE.Vector3(camera.position.x, controls.target.y, camera.position.z)
-    if (length > 0) centre.addScaledVector(ahead, Math.min(1, (0.75 * reach) / length))
-    sun.target.position.copy(centre)
-    sun.position.copy(centre).addScaledVector(SKY.toSun, 3 * reach + 100)
-    const frame = sun.shadow.camera
-    frame.left = frame.bottom = -reach
-    frame.right = frame.top = reach
-    frame.near = 1
-    frame.far = 6 * reach + 200
-    frame.updateProjectionMatrix()
-    sun.target.updateMatrixWorld()
-    sun.updateMatrixWorld()
-  }
-
   function keepAboveGround(): void {
     if (!terrain) return
     const { x0, x1, z0, z1 } = terrain.bounds
@@ -206,21 +188,30 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     // Until the ground is there in full, frames stay coarse and quick.
     const unfinished = terrainPicture?.update(camera, wanted ? 2.2 : 1.3) ?? false
     const rest = wanted && !unfinished
-    const ratio = rest || !slow ? fullRatio : SLOW_RATIO
-    if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio)
-    const high = renderer.domElement.height
+    const high = canvas.height * fillShare(rest || !slow ? 1 : SLOW_SHARE)
     const budget = rest
       ? Math.min(BUDGET.restMost, Math.max(BUDGET.restLeast, movingBudget * REST_SHARE))
       : movingBudget
     const facts = instancePicture.update(camera, high, budget)
     drawn = { ...facts, groundTriangles: terrainPicture?.triangles() ?? 0, rest }
     if (rest && shadowsStale) {
-      aimSun()
+      if (terrain) aimSun(sun, camera, controls.target, Math.max(terrain.sizeX, terrain.sizeZ))
       renderer.shadowMap.needsUpdate = true
       shadowsStale = false
     }
     renderer.render(scene, camera)
     if (unfinished) invalidate()
+  }
+
+  /**
+   * Draws into a share of the canvas, stretched over the whole: to make the canvas itself smaller
+   * would wait until all frames under way are drawn.
+   */
+  function fillShare(share: number): number {
+    canvas.style.transformOrigin = '0 100%'
+    canvas.style.transform = share === 1 ? '' : `scale(${1 / share})`
+    renderer.setViewport(0, 0, frame.clientWidth * share, frame.clientHeight * share)
+    return share
   }
 
   /** Learns from the time between frames while moving how many triangles this machine can take. */
@@ -324,7 +315,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     pick(x, y) {
       if (!terrain) return null
       const ray = new THREE.Raycaster()
-      ray.setFromCamera(new THREE.Vector2((x / canvas.clientWidth) * 2 - 1, 1 - (y / canvas.clientHeight) * 2), camera)
+      ray.setFromCamera(new THREE.Vector2((x / frame.clientWidth) * 2 - 1, 1 - (y / frame.clientHeight) * 2), camera)
       const hit = pickTerrain(terrain, ray.ray.origin.toArray(), ray.ray.direction.toArray(), camera.far)
       return hit && { x: hit[0], y: hit[1], z: hit[2], slope: slopeAt(terrain, hit[0], hit[2]) }
     },
@@ -343,7 +334,8 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       return times
     },
     async picture(width, height) {
-      draw(true)
+      do draw(true)
+      while (!drawn.rest)
       const small = document.createElement('canvas')
       small.width = width
       small.height = height

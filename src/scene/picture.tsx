@@ -30,6 +30,7 @@ function World({ session, onReady }: PictureProps) {
         console.error(asset.name, error)
         notify('warning', `The asset “${asset.name}” cannot be shown; bring its model in again.`)
       },
+      growing: () => session.store.getState().growing,
       onFocus: session.setFocus,
       reducedMotion: matchMedia('(prefers-reduced-motion: reduce)').matches,
     })

@@ -57,6 +57,10 @@ export interface FieldSession {
 }
 
 const SAVE_AFTER = 300
+/** Between one telling of counts and progress and the next, ms. */
+const TELL_AFTER = 120
+/** Changes that follow each other faster than this, as in a drag, grow together, ms. */
+const GROW_AFTER = 90
 
 /** Opens a meadow of the store. Throws ProblemError when it is not there or damaged. */
 export async function openSession(store: MeadowStore, pool: Pool, id: string): Promise<FieldSession> {
@@ -95,6 +99,25 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     facts: null,
   }))
 
+  // News of plantings is told together, a few times a second: every telling draws the page anew.
+  const news = new Map<string, PlantingState | null>()
+  let telling: ReturnType<typeof setTimeout> | null = null
+  function tellLater(planting: string, next: PlantingState | null): void {
+    news.set(planting, next)
+    telling ??= setTimeout(tell, TELL_AFTER)
+  }
+  function tell(): void {
+    if (telling) clearTimeout(telling)
+    telling = null
+    if (news.size === 0) return
+    const plantings = { ...state.getState().plantings }
+    for (const [planting, next] of news)
+      if (next) plantings[planting] = next
+      else delete plantings[planting]
+    news.clear()
+    state.setState({ plantings })
+  }
+
   let focus: [number, number] = [0, 0]
   let shared = ''
   const grower: Grower = createGrower(
@@ -103,13 +126,13 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
       onTile: (planting, tile, block, rect) => instances.set(planting, tile, block, rect),
       onGone(planting) {
         instances.drop(planting)
-        const { [planting]: _gone, ...rest } = state.getState().plantings
-        state.setState({ plantings: rest })
+        tellLater(planting, null)
       },
-      onState: (planting, next) =>
-        state.setState(({ plantings }) => ({ plantings: { ...plantings, [planting]: next } })),
-      onDone: (milliseconds, tiles) =>
-        state.setState(tiles > 0 ? { growing: false, lastGrowing: { milliseconds, tiles } } : { growing: false }),
+      onState: tellLater,
+      onDone(milliseconds, tiles) {
+        tell()
+        state.setState(tiles > 0 ? { growing: false, lastGrowing: { milliseconds, tiles } } : { growing: false })
+      },
     },
     () => performance.now(),
   )
@@ -131,14 +154,19 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
   }
 
   let growNext = false
+  let lastGrow = -Infinity
+  let closed = false
   async function regrow(): Promise<void> {
+    state.setState({ growing: true })
     if (growNext) return
     growNext = true
-    // Edits of one turn grow once.
-    await Promise.resolve()
+    // The first of many changes grows at once, those of one turn together; the others at a calm pace.
+    const wait = lastGrow + GROW_AFTER - performance.now()
+    await (wait > 0 ? new Promise((resolve) => setTimeout(resolve, wait)) : Promise.resolve())
     growNext = false
+    lastGrow = performance.now()
+    if (closed) return
     const { meadow: wanted } = state.getState().history
-    state.setState({ growing: true })
     try {
       await shareTerrain(wanted)
       if (state.getState().history.meadow === wanted) await grower.grow(wanted, focus)
@@ -234,7 +262,9 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     async close() {
       removeEventListener('pagehide', onHide)
       document.removeEventListener('visibilitychange', onHide)
+      closed = true
       grower.cancel()
+      if (telling) clearTimeout(telling)
       await flush()
       lock.release()
       if (shared) pool.forget(shared)

@@ -1,6 +1,6 @@
 import { CONDITIONS } from '../core/conditions/index.ts'
 import type { Block } from '../core/columns.ts'
-import { preparePlanting, tileRect, tilesOver } from '../core/grow.ts'
+import { mixAssets, preparePlanting, tileRect, tilesOver } from '../core/grow.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import type { ParamValue } from '../core/kinds.ts'
@@ -78,7 +78,7 @@ export interface GrowOptions {
 /** Grows a whole ground tile by tile. */
 export function growAll(planting: Planting, terrain: Terrain, options: GrowOptions = {}): Block[] {
   const { assets = [assetOf('a', 0.2)], water = -1000, earlier = null, part = 1 } = options
-  const prepared = preparePlanting(planting, assets, terrain, water)
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, water)
   const side = options.side ?? prepared.tileSide
   const tiles = tilesOver(terrain.bounds, side)
   if (options.reverse) tiles.reverse()

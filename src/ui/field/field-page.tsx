@@ -1,6 +1,7 @@
 import type { KeyboardEvent as ReactKeyboardEvent } from 'react'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import { useStore } from 'zustand'
 import { sentenceOf } from '../../document/problem.ts'
 import { HEIGHT_ENDINGS, hasEnding, MODEL_ENDINGS } from '../../formats/endings.ts'
 import type { Landscape } from '../../scene/landscape.ts'
@@ -25,7 +26,6 @@ import { addPlanting, throwAgain } from './planting-edits.ts'
 import { PlantingList } from './planting-list.tsx'
 import { StatusLine } from './status-line.tsx'
 import { TopBar } from './top-bar.tsx'
-import { useStore } from 'zustand'
 import { ViewsDrawer } from './views-drawer.tsx'
 
 /** Opens the meadow of the address, or says why it cannot. */
@@ -90,11 +90,10 @@ function Field({ session }: { readonly session: FieldSession }) {
   const [open, setOpenCard] = useState<string | null>(null)
   const [ground, setGround] = useState<File | null>(null)
   const [model, setModel] = useState<File | null>(null)
-  const meadow = useStore(session.store, (state) => state.history.meadow)
+  const name = useStore(session.store, (state) => state.history.meadow.name)
   const navigate = useNavigate()
   const { '*': page } = useParams()
   const handoff = page === 'handoff'
-  const openPlanting = meadow.plantings.find((planting) => planting.id === open)
 
   const setOpen = useCallback((planting: string | null) => {
     setOpenCard(planting)
@@ -124,10 +123,8 @@ function Field({ session }: { readonly session: FieldSession }) {
   )
 
   useEffect(() => {
-    document.title = `${meadow.name} · Wayward Meadow`
-  }, [meadow.name])
-
-  usePictureForTheGate(session, landscape)
+    document.title = `${name} · Wayward Meadow`
+  }, [name])
 
   const run = useMemo(
     (): Record<ShortcutName, () => void> => ({
@@ -140,12 +137,13 @@ function Field({ session }: { readonly session: FieldSession }) {
       clear: () => setCleared((now) => !now),
       add: () => setOpen(addPlanting(session)),
       throwAgain: () => {
-        if (openPlanting && !openPlanting.locked) throwAgain(session, openPlanting.id)
+        const planting = session.store.getState().history.meadow.plantings.find((one) => one.id === open)
+        if (planting && !planting.locked) throwAgain(session, planting.id)
       },
       whole: () => landscape?.frameAll(),
       handoff: () => showHandoff(!handoff),
     }),
-    [session, landscape, openPlanting, handoff, setOpen, showHandoff],
+    [session, landscape, open, handoff, setOpen, showHandoff],
   )
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -187,6 +185,7 @@ function Field({ session }: { readonly session: FieldSession }) {
       >
         <TopBar onHandoff={() => showHandoff(true)} onTakeOut={take} />
         <PictureFrame session={session} landscape={landscape} onReady={onReady} />
+        <PictureForTheGate session={session} landscape={landscape} />
         {!handoff && !cleared && (
           <>
             <nav className="tabs" aria-label="Drawers">
@@ -210,7 +209,7 @@ function Field({ session }: { readonly session: FieldSession }) {
                 {drawer === 'views' && <ViewsDrawer />}
               </aside>
             )}
-            {openPlanting && <Folds key={openPlanting.id} planting={openPlanting} />}
+            {open && <Folds key={open} id={open} />}
           </>
         )}
         {handoff && <Handoff onClose={() => showHandoff(false)} />}
@@ -267,7 +266,7 @@ function PictureFrame({ session, landscape, onReady }: FrameProps) {
 const PICTURE_AFTER = 2500
 
 /** Keeps the gate's picture of the meadow fresh: some time after it last grew. */
-function usePictureForTheGate(session: FieldSession, landscape: Landscape | null) {
+function PictureForTheGate({ session, landscape }: Pick<FrameProps, 'session' | 'landscape'>) {
   const growing = useStore(session.store, (state) => state.growing)
   const meadow = useStore(session.store, (state) => state.history.meadow)
   const taken = useRef<unknown>(null)
@@ -281,4 +280,5 @@ function usePictureForTheGate(session: FieldSession, landscape: Landscape | null
     }, PICTURE_AFTER)
     return () => clearTimeout(timer)
   }, [growing, landscape, meadow, session])
+  return null
 }

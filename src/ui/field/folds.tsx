@@ -1,7 +1,7 @@
 import { Menu, Portal } from '@chakra-ui/react'
 import { ChevronDown, ChevronRight, Dices, Plus, Trash2, X } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { CONDITIONS } from '../../core/conditions/index.ts'
 import type { Fold, ParamSet, ParamValue, SpanParam } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
@@ -12,7 +12,7 @@ import type { GroundFacts, Histogram } from '../../engine/io-refs.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { ParamField } from '../params/param-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
-import { useField, useFieldState, useMeadow } from './field-context.ts'
+import { useField, useFieldState } from './field-context.ts'
 import { MixEditor } from './mix-editor.tsx'
 import { addCondition, removeCondition, setConditionParam, setParam, switchCondition, throwAgain } from './planting-edits.ts'
 
@@ -23,14 +23,19 @@ const FOLDS: readonly { readonly fold: Fold; readonly title: string }[] = [
   { fold: 'how-it-stands', title: 'How it stands' },
 ]
 
-/** The open card's whole set of fields. */
-export function Folds({ planting }: { readonly planting: Planting }) {
+/** The open card's whole set of fields; nothing when the planting is gone. */
+export function Folds({ id }: { readonly id: string }) {
+  const planting = useFieldState((state) => state.history.meadow.plantings.find((one) => one.id === id))
+  return planting ? <FoldsOf planting={planting} /> : null
+}
+
+function FoldsOf({ planting }: { readonly planting: Planting }) {
   const { session, setOpen } = useField()
   const [open, setFold] = useState<Fold | null>('where')
   const kind = PLANTINGS.get(planting.kind)
   const bodies: Record<Fold, ReactNode> = {
     what: <MixEditor planting={planting} />,
-    where: <HabitatEditor planting={planting} />,
+    where: <HabitatEditor planting={planting.id} habitat={planting.habitat} locked={planting.locked} />,
     'how-many': <Fields planting={planting} params={kind.params} fold="how-many" />,
     'how-it-stands': <Fields planting={planting} params={kind.params} fold="how-it-stands" />,
   }
@@ -82,17 +87,24 @@ function Fields({ planting, params, fold }: { readonly planting: Planting; reado
     ))
 }
 
-function HabitatEditor({ planting }: { readonly planting: Planting }) {
+interface HabitatProps {
+  /** The planting's id. */
+  readonly planting: string
+  readonly habitat: Planting['habitat']
+  readonly locked: boolean
+}
+
+const HabitatEditor = memo(function HabitatEditor({ planting, habitat, locked }: HabitatProps) {
   const { session } = useField()
   return (
     <>
-      {planting.habitat.length === 0 && <p className="faded">It grows anywhere. Add conditions to say where it likes to be.</p>}
-      {planting.habitat.map((use) => (
-        <ConditionFields key={use.id} planting={planting} use={use} />
+      {habitat.length === 0 && <p className="faded">It grows anywhere. Add conditions to say where it likes to be.</p>}
+      {habitat.map((use) => (
+        <ConditionFields key={use.id} planting={planting} use={use} locked={locked} />
       ))}
       <Menu.Root>
         <Menu.Trigger asChild>
-          <button type="button" className="text-action add-condition" disabled={planting.locked}>
+          <button type="button" className="text-action add-condition" disabled={locked}>
             <Plus size={14} /> Add a condition
           </button>
         </Menu.Trigger>
@@ -104,7 +116,7 @@ function HabitatEditor({ planting }: { readonly planting: Planting }) {
                   key={condition.kind}
                   value={condition.kind}
                   title={condition.help}
-                  onClick={() => addCondition(session, planting.id, newCondition(condition.kind))}
+                  onClick={() => addCondition(session, planting, newCondition(condition.kind))}
                 >
                   {condition.label}
                 </Menu.Item>
@@ -115,14 +127,21 @@ function HabitatEditor({ planting }: { readonly planting: Planting }) {
       </Menu.Root>
     </>
   )
+})
+
+interface ConditionProps {
+  /** The planting's id. */
+  readonly planting: string
+  readonly use: Planting['habitat'][number]
+  readonly locked: boolean
 }
 
-function ConditionFields({ planting, use }: { readonly planting: Planting; readonly use: Planting['habitat'][number] }) {
+const ConditionFields = memo(function ConditionFields({ planting, use, locked }: ConditionProps) {
   const { session } = useField()
   const facts = useFieldState((state) => state.facts)
-  const water = useMeadow().water.level
+  const water = useFieldState((state) => state.history.meadow.water.level)
   const kind = CONDITIONS.get(use.kind)
-  const disabled = planting.locked || !use.on
+  const disabled = locked || !use.on
   return (
     <fieldset className={use.on ? 'condition' : 'condition off'}>
       <legend>
@@ -130,13 +149,13 @@ function ConditionFields({ planting, use }: { readonly planting: Planting; reado
           <input
             type="checkbox"
             checked={use.on}
-            disabled={planting.locked}
+            disabled={locked}
             aria-label={`${kind.label} on`}
-            onChange={(event) => switchCondition(session, planting.id, use.id, event.target.checked)}
+            onChange={(event) => switchCondition(session, planting, use.id, event.target.checked)}
           />
           <span title={kind.help}>{kind.label}</span>
         </label>
-        <IconAction label={`Remove ${kind.label.toLowerCase()}`} disabled={planting.locked} onClick={() => removeCondition(session, planting.id, use.id)}>
+        <IconAction label={`Remove ${kind.label.toLowerCase()}`} disabled={locked} onClick={() => removeCondition(session, planting, use.id)}>
           <Trash2 />
         </IconAction>
       </legend>
@@ -150,13 +169,13 @@ function ConditionFields({ planting, use }: { readonly planting: Planting; reado
             disabled={disabled}
             {...(param.type === 'span' && param.shownOver ? { distribution: distributionFor(param.shownOver, facts, water) } : {})}
             onChange={(value: ParamValue, gesture) =>
-              setConditionParam(session, planting.id, use.id, param.label, key, value, gesture)
+              setConditionParam(session, planting, use.id, param.label, key, value, gesture)
             }
           />
         ))}
     </fieldset>
   )
-}
+})
 
 /** The histogram that a span of this meaning is drawn over. */
 function distributionFor(over: NonNullable<SpanParam['shownOver']>, facts: GroundFacts | null, water: number): Histogram | null {

@@ -3,14 +3,14 @@ import type { Planting } from '../../core/meadow.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { AssetThumb } from './asset-thumb.tsx'
-import { useField, useMeadow } from './field-context.ts'
+import { useField, useFieldState } from './field-context.ts'
 import { setMix } from './planting-edits.ts'
 import { normalShares, withShare } from './shares.ts'
 
 /** Which assets, in which proportions. */
 export function MixEditor({ planting }: { readonly planting: Planting }) {
   const { session } = useField()
-  const { assets } = useMeadow()
+  const assets = useFieldState((state) => state.history.meadow.assets)
   const shares = normalShares(planting.mix)
   const free = assets.filter((asset) => !planting.mix.some((entry) => entry.asset === asset.id))
   return (

@@ -4,23 +4,26 @@ import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from 
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Copy, Dices, Ellipsis, Eye, EyeOff, GripVertical, Lock, LockOpen, PenLine, Plus, Trash2 } from 'lucide-react'
 import type { KeyboardEvent } from 'react'
-import { useState } from 'react'
+import { memo, useCallback, useMemo, useState } from 'react'
 import type { Planting } from '../../core/meadow.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
 import { NameInput } from '../parts/name-input.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
-import { useField, useFieldState, useMeadow } from './field-context.ts'
+import { useField, useFieldState } from './field-context.ts'
 import { addPlanting, duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
 import { PlantingSentence } from './planting-sentence.tsx'
 
 /** The plantings as cards in their order of claim. */
 export function PlantingList() {
   const { session, setOpen } = useField()
-  const { plantings } = useMeadow()
+  const plantings = useFieldState((state) => state.history.meadow.plantings)
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }))
   const drop = ({ active, over }: DragEndEvent) => {
     if (over) movePlanting(session, String(active.id), plantings.findIndex((planting) => planting.id === over.id))
   }
+  const order = plantings.map((planting) => planting.id).join(' ')
+  // The same list as long as the order is the same, so that cards that have not changed are not drawn anew.
+  const items = useMemo(() => (order ? order.split(' ') : []), [order])
   return (
     <>
       <div className="drawer-head">
@@ -38,7 +41,7 @@ export function PlantingList() {
         </div>
       )}
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-        <SortableContext items={plantings.map((planting) => planting.id)} strategy={verticalListSortingStrategy}>
+        <SortableContext items={items} strategy={verticalListSortingStrategy}>
           <ol className="cards" aria-label="Plantings, first to claim first">
             {plantings.map((planting, place) => (
               <PlantingCard key={planting.id} planting={planting} place={place} />
@@ -50,10 +53,11 @@ export function PlantingList() {
   )
 }
 
-function PlantingCard({ planting, place }: { readonly planting: Planting; readonly place: number }) {
+const PlantingCard = memo(function PlantingCard({ planting, place }: { readonly planting: Planting; readonly place: number }) {
   const { session, open, setOpen } = useField()
   const state = useFieldState((all) => all.plantings[planting.id])
   const [naming, setNaming] = useState(false)
+  const startNaming = useCallback(() => setNaming(true), [])
   const { setNodeRef, transform, transition, listeners, setActivatorNodeRef, isDragging } = useSortable({ id: planting.id })
   const isOpen = open === planting.id
 
@@ -81,7 +85,7 @@ function PlantingCard({ planting, place }: { readonly planting: Planting; readon
             aria-expanded={isOpen}
             title="Open; Alt with an arrow key changes the order"
             onClick={() => setOpen(isOpen ? null : planting.id)}
-            onDoubleClick={() => setNaming(true)}
+            onDoubleClick={startNaming}
           >
             {planting.name}
           </button>
@@ -106,34 +110,7 @@ function PlantingCard({ planting, place }: { readonly planting: Planting; readon
         >
           {planting.visible ? <Eye /> : <EyeOff />}
         </IconAction>
-        <Menu.Root>
-          <Menu.Trigger asChild>
-            <button type="button" className="icon-action" aria-label={`What to do with ${planting.name}`}>
-              <Ellipsis size={15} />
-            </button>
-          </Menu.Trigger>
-          <Portal>
-            <Menu.Positioner>
-              <Menu.Content>
-                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(true))}>
-                  <PenLine size={14} /> Rename
-                </Menu.Item>
-                <Menu.Item value="throw" disabled={planting.locked} onClick={() => throwAgain(session, planting.id)}>
-                  <Dices size={14} /> Throw again
-                </Menu.Item>
-                <Menu.Item value="lock" onClick={() => setSwitch(session, planting.id, 'locked', !planting.locked)}>
-                  {planting.locked ? <LockOpen size={14} /> : <Lock size={14} />} {planting.locked ? 'Unlock' : 'Lock'}
-                </Menu.Item>
-                <Menu.Item value="duplicate" onClick={() => setOpen(duplicatePlanting(session, planting.id))}>
-                  <Copy size={14} /> Duplicate
-                </Menu.Item>
-                <Menu.Item value="remove" disabled={planting.locked} onClick={() => removePlanting(session, planting.id)}>
-                  <Trash2 size={14} /> Remove
-                </Menu.Item>
-              </Menu.Content>
-            </Menu.Positioner>
-          </Portal>
-        </Menu.Root>
+        <CardMenu id={planting.id} name={planting.name} locked={planting.locked} onRename={startNaming} />
       </div>
       {state?.phase === 'growing' && state.total > 0 && (
         <div className="card-progress" role="progressbar" aria-label="Growing" aria-valuenow={Math.round((100 * state.done) / state.total)}>
@@ -153,4 +130,46 @@ function PlantingCard({ planting, place }: { readonly planting: Planting; readon
       {isOpen && <PlantingSentence planting={planting} />}
     </li>
   )
+})
+
+interface CardMenuProps {
+  /** The planting's id. */
+  readonly id: string
+  readonly name: string
+  readonly locked: boolean
+  readonly onRename: () => void
 }
+
+const CardMenu = memo(function CardMenu({ id, name, locked, onRename }: CardMenuProps) {
+  const { session, setOpen } = useField()
+  return (
+    <Menu.Root>
+      <Menu.Trigger asChild>
+        <button type="button" className="icon-action" aria-label={`What to do with ${name}`}>
+          <Ellipsis size={15} />
+        </button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content>
+            <Menu.Item value="rename" onClick={() => afterMenu(onRename)}>
+              <PenLine size={14} /> Rename
+            </Menu.Item>
+            <Menu.Item value="throw" disabled={locked} onClick={() => throwAgain(session, id)}>
+              <Dices size={14} /> Throw again
+            </Menu.Item>
+            <Menu.Item value="lock" onClick={() => setSwitch(session, id, 'locked', !locked)}>
+              {locked ? <LockOpen size={14} /> : <Lock size={14} />} {locked ? 'Unlock' : 'Lock'}
+            </Menu.Item>
+            <Menu.Item value="duplicate" onClick={() => setOpen(duplicatePlanting(session, id))}>
+              <Copy size={14} /> Duplicate
+            </Menu.Item>
+            <Menu.Item value="remove" disabled={locked} onClick={() => removePlanting(session, id)}>
+              <Trash2 size={14} /> Remove
+            </Menu.Item>
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  )
+})

@@ -2,7 +2,7 @@ import { CONDITIONS } from '../../core/conditions/index.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { LivePhrase } from '../params/live-phrase.tsx'
-import { useField, useMeadow } from './field-context.ts'
+import { useField, useFieldState } from './field-context.ts'
 import { setConditionParam, setParam } from './planting-edits.ts'
 
 /** Names of a mix as one reads them: "thrift and sea lavender". */
@@ -16,9 +16,9 @@ export function mixWords(names: readonly string[]): string {
 /** A planting as a sentence, its values live. */
 export function PlantingSentence({ planting }: { readonly planting: Planting }) {
   const { session } = useField()
-  const meadow = useMeadow()
+  const assets = useFieldState((state) => state.history.meadow.assets)
   const kind = PLANTINGS.get(planting.kind)
-  const names = planting.mix.map((entry) => meadow.assets.find((asset) => asset.id === entry.asset)?.name ?? 'a missing asset')
+  const names = planting.mix.map((entry) => assets.find((asset) => asset.id === entry.asset)?.name ?? 'a missing asset')
   const own = (phrase: ReturnType<typeof kind.howMany>) => (
     <LivePhrase
       phrase={phrase}

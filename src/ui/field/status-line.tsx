@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import type { GroundPoint } from '../../scene/landscape.ts'
-import { useField, useFieldState, useMeadow } from './field-context.ts'
+import { useField, useFieldState } from './field-context.ts'
 
 /** The foot of the field: what is under the pointer, how many there are, how long growing took. */
 export function StatusLine() {
@@ -8,11 +8,11 @@ export function StatusLine() {
   const states = useFieldState((state) => state.plantings)
   const growing = useFieldState((state) => state.growing)
   const last = useFieldState((state) => state.lastGrowing)
-  const { water } = useMeadow()
+  const water = useFieldState((state) => state.history.meadow.water)
   const [under, setUnder] = useState<GroundPoint | null>(null)
 
   useEffect(() => {
-    const canvas = document.querySelector('.picture canvas')
+    const canvas = document.querySelector('.picture canvas')?.parentElement
     if (!canvas || !landscape) return
     let waiting = 0
     const move = (event: Event) => {

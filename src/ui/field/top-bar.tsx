@@ -4,7 +4,7 @@ import type { SaveState } from '../../state/field-session.ts'
 import { Action, IconAction } from '../parts/actions.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { toggleTheme, useTheme } from '../theme-mode.ts'
-import { useField, useFieldState, useMeadow } from './field-context.ts'
+import { useField, useFieldState } from './field-context.ts'
 
 const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'Saved',
@@ -22,7 +22,7 @@ interface TopBarProps {
 /** Where one is, what can be taken back, whether it is saved, and the way out. */
 export function TopBar({ onHandoff, onTakeOut }: TopBarProps) {
   const { session } = useField()
-  const meadow = useMeadow()
+  const name = useFieldState((state) => state.history.meadow.name)
   const past = useFieldState((state) => state.history.past.at(-1)?.name)
   const future = useFieldState((state) => state.history.future[0]?.name)
   const save = useFieldState((state) => state.save)
@@ -33,7 +33,7 @@ export function TopBar({ onHandoff, onTakeOut }: TopBarProps) {
       <Link to="/" className="text-action" onClick={() => void session.flush()}>
         Gate
       </Link>
-      <h1>{meadow.name}</h1>
+      <h1>{name}</h1>
       <IconAction label={past ? `Take back: ${past}` : 'Nothing to take back'} keys={SHORTCUTS.undo.keys} disabled={!past} onClick={session.undo}>
         <Undo2 />
       </IconAction>
