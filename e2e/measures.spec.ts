@@ -44,7 +44,9 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
 test('dragging the spacing of some 100,000 instances does not hold up the page', async ({ page }) => {
   await openDemo(page)
   await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
-  await page.waitForTimeout(3000)
+  // Until the full picture stands and the gate has its small one; here the processor draws them.
+  await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest)
+  await page.waitForTimeout(8000)
   await page.evaluate(() => {
     const seen = { longest: 0, count: 0, first: 0, from: 0 }
     Object.assign(window, { seen })

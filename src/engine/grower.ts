@@ -196,6 +196,12 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     const bounds = { x0: -ground.sizeX / 2, z0: -ground.sizeZ / 2, x1: ground.sizeX / 2, z1: ground.sizeZ / 2 }
     const addresses = tilesOver(bounds, facts.tileSide)
     const wanted = new Set(addresses.map((address) => tileName(facts.tileSide, address)))
+    for (const { row: other } of earlier)
+      for (const key of other.tiles.keys()) {
+        await pace()
+        roomsOf(other, key)
+      }
+    if (signal.aborted) throw new CancelledError()
     const work: { key: string; rect: Rect; near: (reach: number) => NearRooms[] }[] = []
     for (const address of nearestFirst(addresses, facts.tileSide, focus)) {
       await pace()
@@ -350,14 +356,19 @@ function nearRooms({ row, largestRoom, tileSide }: Earlier, rect: Rect, reach: n
   const j1 = Math.floor((rect.z1 + by) / tileSide)
   for (let j = Math.floor((rect.z0 - by) / tileSide); j <= j1; j++)
     for (let i = Math.floor((rect.x0 - by) / tileSide); i <= i1; i++) {
-      const key = tileName(tileSide, { i, j })
-      const tile = row.tiles.get(key)
-      if (!tile) continue
-      let cells = row.rooms.get(key)
-      if (!cells) row.rooms.set(key, (cells = roomCells(tile.shown, tile.rect)))
-      tiles.push(cells)
+      const cells = roomsOf(row, tileName(tileSide, { i, j }))
+      if (cells) tiles.push(cells)
     }
   return { tiles, largestRoom }
+}
+
+/** The rooms of a shown tile, sorted when first asked for; null when there is no such tile. */
+function roomsOf(row: Row, key: string): RoomCells | null {
+  const tile = row.tiles.get(key)
+  if (!tile) return null
+  let cells = row.rooms.get(key)
+  if (!cells) row.rooms.set(key, (cells = roomCells(tile.shown, tile.rect)))
+  return cells
 }
 
 /** Gives other work a turn when the current stretch has become long. */

@@ -10,6 +10,7 @@ import { loadForms } from './asset-forms.ts'
 import type { DrawnFacts } from './instance-picture.ts'
 import { createInstancePicture } from './instance-picture.ts'
 import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
+import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { TerrainPicture } from './terrain-tree.ts'
 import { createTerrainPicture } from './terrain-tree.ts'
@@ -67,14 +68,15 @@ export interface LandscapeOptions {
 const REST_AFTER = 160
 /** A frame while moving should take about so long, ms. */
 const MOVING_FRAME = 45
-/** Frames while instances come in are at least so far apart, ms. */
-const GROWTH_FRAME = 150
+/** Frames while instances come in are at least so far apart, ms; more where drawing and growing share the processor. */
+const GROWTH_FRAME = { least: 120, slow: 300 }
 /** A machine whose frames take longer than this while moving draws them at half the size, ms. */
 const SLOW_FRAME = 90
 const SLOW_SHARE = 0.5
 const REST_SHARE = 7
 const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 500_000, restMost: 16_000_000 }
 const FLIGHT = 550
+const HOLDS = ['pointerdown', 'pointerup', 'pointercancel'] as const
 
 export function createLandscape(options: LandscapeOptions): Landscape {
   const { renderer, scene, camera, invalidate, instances } = options
@@ -114,8 +116,12 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     restTimer = setTimeout(settle, REST_AFTER)
     invalidate()
   }
+  // While something is dragged, full frames would hold up the next move.
+  let held = false
+  const hold = (event: PointerEvent) => (held = event.type === 'pointerdown')
+  for (const type of HOLDS) addEventListener(type, hold, true)
   const settle = () => {
-    if (options.growing()) {
+    if (options.growing() || held) {
       restTimer = setTimeout(settle, REST_AFTER)
       return
     }
@@ -134,7 +140,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     moving = true
     if (restTimer) clearTimeout(restTimer)
     restTimer = setTimeout(settle, REST_AFTER)
-    if (performance.now() - growthShown < GROWTH_FRAME) return
+    if (performance.now() - growthShown < (slow ? GROWTH_FRAME.slow : GROWTH_FRAME.least)) return
     growthShown = performance.now()
     lastFrame = 0
     invalidate()
@@ -231,6 +237,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const landscape: Landscape = {
     setMeadow(next, nextTerrain) {
       const before = meadow
+      const terrainBefore = terrain
       meadow = next
       if (nextTerrain !== terrain || before?.water.level !== next.water.level) {
         const first = terrain === null
@@ -251,6 +258,9 @@ export function createLandscape(options: LandscapeOptions): Landscape {
         controls.minDistance = 0.4
         if (!first) landscape.frameAll()
       }
+      // A changed rule shows by what grows; only what is seen at once asks for a frame.
+      const seen = (one: Meadow | null) => JSON.stringify([one?.water, one?.plantings.map(({ id, visible }) => [id, visible])])
+      const changed = nextTerrain !== terrainBefore || before?.assets !== next.assets || seen(before) !== seen(next)
       water.visible = next.water.shown
       water.position.y = next.water.level
       water.updateMatrixWorld()
@@ -259,6 +269,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
         if (before?.assets[index] !== asset) void showAsset(asset, index)
       })
       for (let i = next.assets.length; i < (before?.assets.length ?? 0); i++) instancePicture.setForms(i, null)
+      if (!changed) return
       shadowsStale = true
       invalidate()
     },
@@ -336,18 +347,11 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     async picture(width, height) {
       do draw(true)
       while (!drawn.rest)
-      const small = document.createElement('canvas')
-      small.width = width
-      small.height = height
-      const { width: w, height: h } = canvas
-      const scale = Math.max(width / w, height / h)
-      const cutX = (w - width / scale) / 2
-      const cutY = (h - height / scale) / 2
-      small.getContext('2d')?.drawImage(canvas, cutX, cutY, width / scale, height / scale, 0, 0, width, height)
-      return new Promise((resolve) => small.toBlob(resolve, 'image/jpeg', 0.85))
+      return readBack(renderer.getContext() as WebGL2RenderingContext, width, height)
     },
     dispose() {
       stopListening()
+      for (const type of HOLDS) removeEventListener(type, hold, true)
       if (restTimer) clearTimeout(restTimer)
       controls.dispose()
       instancePicture.dispose()

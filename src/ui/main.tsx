@@ -6,6 +6,7 @@ import { ChakraProvider } from '@chakra-ui/react'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { App } from './app.tsx'
+import { Hints } from './parts/hints.tsx'
 import { system } from './theme.ts'
 import { startTheme } from './theme-mode.ts'
 
@@ -16,6 +17,7 @@ if (root)
     <StrictMode>
       <ChakraProvider value={system}>
         <App />
+        <Hints />
       </ChakraProvider>
     </StrictMode>,
   )

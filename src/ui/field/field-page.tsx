@@ -263,22 +263,34 @@ function PictureFrame({ session, landscape, onReady }: FrameProps) {
   )
 }
 
-const PICTURE_AFTER = 2500
+const PICTURE_AFTER = 3500
+const INPUTS = ['pointermove', 'pointerdown', 'wheel', 'keydown'] as const
 
-/** Keeps the gate's picture of the meadow fresh: some time after it last grew. */
+/** Keeps the gate's picture of the meadow fresh: when it has grown and nobody has touched anything for a while. */
 function PictureForTheGate({ session, landscape }: Pick<FrameProps, 'session' | 'landscape'>) {
   const growing = useStore(session.store, (state) => state.growing)
   const meadow = useStore(session.store, (state) => state.history.meadow)
   const taken = useRef<unknown>(null)
   useEffect(() => {
     if (growing || !landscape || taken.current === meadow) return
-    const timer = setTimeout(() => {
+    const take = () => {
+      stop()
       taken.current = meadow
       void landscape.picture(480, 300).then((picture) => {
         if (picture) void session.setPicture(picture).catch(() => undefined)
       })
-    }, PICTURE_AFTER)
-    return () => clearTimeout(timer)
+    }
+    let timer = setTimeout(take, PICTURE_AFTER)
+    const again = () => {
+      clearTimeout(timer)
+      timer = setTimeout(take, PICTURE_AFTER)
+    }
+    const stop = () => {
+      clearTimeout(timer)
+      for (const input of INPUTS) removeEventListener(input, again, true)
+    }
+    for (const input of INPUTS) addEventListener(input, again, { capture: true, passive: true })
+    return stop
   }, [growing, landscape, meadow, session])
   return null
 }

@@ -1,28 +1,6 @@
-import { Button, IconButton, Portal, Tooltip } from '@chakra-ui/react'
-import type { ReactElement, ReactNode } from 'react'
-
-interface HintProps {
-  readonly text: string
-  readonly keys?: string
-  readonly children: ReactElement
-}
-
-/** What a control does and its key, on hover and focus. */
-export function Hint({ text, keys, children }: HintProps) {
-  return (
-    <Tooltip.Root openDelay={350} closeDelay={80} positioning={{ placement: 'bottom' }}>
-      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
-      <Portal>
-        <Tooltip.Positioner>
-          <Tooltip.Content className="hint">
-            {text}
-            {keys && <kbd>{keys}</kbd>}
-          </Tooltip.Content>
-        </Tooltip.Positioner>
-      </Portal>
-    </Tooltip.Root>
-  )
-}
+import { Button } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+import { hintOf } from './hints.tsx'
 
 interface IconActionProps {
   readonly label: string
@@ -36,19 +14,17 @@ interface IconActionProps {
 /** A small button with a picture, a label for readers and a hint. */
 export function IconAction({ label, keys, onClick, disabled, pressed, children }: IconActionProps) {
   return (
-    <Hint text={label} keys={keys}>
-      <IconButton
-        className="icon-action"
-        aria-label={label}
-        aria-pressed={pressed}
-        variant="ghost"
-        size="xs"
-        disabled={disabled}
-        onClick={onClick}
-      >
-        {children}
-      </IconButton>
-    </Hint>
+    <button
+      type="button"
+      className="icon-action"
+      aria-label={label}
+      aria-pressed={pressed}
+      disabled={disabled}
+      onClick={onClick}
+      {...hintOf(label, keys)}
+    >
+      {children}
+    </button>
   )
 }
 
