@@ -14,7 +14,7 @@ interface Bench {
   grownTiles: () => number
 }
 
-function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 1): Bench {
+function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 1, most?: number): Bench {
   const pool = createInlinePool(workers)
   const { columns, rows, sizeX, sizeZ } = meadow.ground
   pool.share({ name: terrainName(meadow), heights, columns, rows, sizeX, sizeZ })
@@ -29,6 +29,7 @@ function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 
       onDone: (_ms, grown) => (tiles = grown),
     },
     () => performance.now(),
+    most,
   )
   return { grower, pool, states, grownTiles: () => tiles }
 }
@@ -120,6 +121,22 @@ describe('the grower', () => {
   })
 })
 
+describe('an exact count with finer candidates', () => {
+  it('is left alone when another planting changes', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool, grownTiles, states } = benchFor(meadow, heights)
+    const dense = change(meadow, 'pines', { by: 'count', count: 3000 })
+    await grower.grow(dense, [0, 0])
+    const stood = grower.blocksOf('pines')
+    await grower.grow(change(dense, 'cordgrass', { lean: { from: 0, to: 1 } }), [0, 0])
+    expect(states.get('pines')?.phase).toBe('ready')
+    // The very same blocks: nothing of it was grown, trimmed or told anew.
+    grower.blocksOf('pines').forEach((block, i) => expect(block).toBe(stood[i]))
+    expect(grownTiles()).toBeGreaterThan(0)
+    pool.close()
+  })
+})
+
 describe('a flood', () => {
   it('is refused with a sentence before it starts, and what stood there is taken away', async () => {
     const { meadow, heights } = await smallDemo()
@@ -132,6 +149,20 @@ describe('a flood', () => {
     expect(states.get('pines')?.count).toBeGreaterThan(100)
     await grower.grow(meadow, [0, 0])
     expect(states.get('cordgrass')?.count).toBeGreaterThan(5000)
+    pool.close()
+  })
+
+  it('is refused too when all plantings together would be too many', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool, states } = benchFor(meadow, heights, 1, 2000)
+    await grower.grow(meadow, [0, 0])
+    const phases = meadow.plantings.map(({ id }) => states.get(id)?.phase)
+    expect(phases).toContain('ready')
+    expect(phases).toContain('failed')
+    const failed = meadow.plantings.find(({ id }) => states.get(id)?.phase === 'failed')
+    expect(states.get(failed?.id ?? '')?.sentence).toMatch(/together with the other plantings/)
+    const total = meadow.plantings.flatMap((p) => grower.blocksOf(p.id)).reduce((sum, b) => sum + b.count, 0)
+    expect(total).toBeLessThanOrEqual(2000)
     pool.close()
   })
 })

@@ -82,11 +82,12 @@ const COARSE_AIM = 24000
 /** Longest stretch of work on the calling thread before others get a turn, ms. */
 const TURN = 8
 const FINEST = 3
-/** More than this would outgrow the memory of a browser tab. */
+/** More than this in one planting, or in all of a meadow, would outgrow the memory of a browser tab. */
 const MOST_EXPECTED = 2_000_000
+const MOST_IN_ALL = 4_000_000
 
-/** Keeps the instances of a meadow up to date, tile by tile. */
-export function createGrower(pool: Pool, events: GrowerEvents, now: () => number): Grower {
+/** Keeps the instances of a meadow up to date, tile by tile; at most `most` in all. */
+export function createGrower(pool: Pool, events: GrowerEvents, now: () => number, most = MOST_IN_ALL): Grower {
   const rows = new Map<string, Row>()
   let current = new AbortController()
 
@@ -152,6 +153,13 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
           `This would be about ${inWords(facts.expected)} instances, and at most ${inWords(MOST_EXPECTED)} can grow in one planting; widen the spacing, or narrow where it grows.`,
         )
       }
+      const others = sum([...rows.values()].map((one) => (one === row ? 0 : countOf(one))))
+      if (Math.min(facts.expected, facts.exactCount ?? Infinity) + others > most) {
+        clear(planting.id, row)
+        throw new ProblemError(
+          `This would be about ${inWords(facts.expected)} instances, together with the other plantings more than the ${inWords(most)} that a meadow can hold; widen a spacing, or narrow where it grows.`,
+        )
+      }
       const grown = await growTiles(meadow, planting, row, facts, setup, earlier, focus, signal, pace)
       const { exactCount } = facts
       if (exactCount === null) {
@@ -164,7 +172,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         before = total
         continue
       }
-      await trim(planting.id, row, exactCount, pace)
+      await trim(planting.id, row, exactCount, signal, pace)
       const short =
         total < exactCount
           ? `Only ${total.toLocaleString('en')} of ${exactCount.toLocaleString('en')} find a place; loosen a condition or give less room.`
@@ -272,13 +280,20 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     return work.length
   }
 
-  async function trim(planting: string, row: Row, count: number, pace: () => Promise<void>): Promise<void> {
+  async function trim(
+    planting: string,
+    row: Row,
+    count: number,
+    signal: AbortSignal,
+    pace: () => Promise<void>,
+  ): Promise<void> {
     const tiles = [...row.tiles]
     const kept = await lowestKeys(
       tiles.map(([, tile]) => tile.grown),
       count,
       pace,
     )
+    if (signal.aborted) throw new CancelledError()
     tiles.forEach(([key, tile], i) => {
       row.tiles.set(key, { ...tile, shown: kept[i] })
       row.rooms.delete(key)
@@ -328,10 +343,14 @@ function sum(values: readonly number[]): number {
   return values.reduce((total, value) => total + value, 0)
 }
 
+function countOf(row: Row): number {
+  return sum([...row.tiles.values()].map((tile) => tile.shown.count))
+}
+
 function stateOf(row: Row, phase: PlantingState['phase']): PlantingState {
   return {
     phase,
-    count: sum([...row.tiles.values()].map((tile) => tile.shown.count)),
+    count: countOf(row),
     done: 0,
     total: 0,
     sentence: null,

@@ -108,4 +108,29 @@ describe('the pool', () => {
     await expect(running).rejects.toBeInstanceOf(CancelledError)
     expect(spawned[0].got.filter((message) => message.type === 'run').length).toBe(1)
   })
+
+  it('keeps bulk work to its share of the workers, and the others free for what matters now', async () => {
+    const held: { input: number; finish: () => void }[] = []
+    const { spawn } = puppet((message, reply) => {
+      if (message.type === 'run') held.push({ input: message.input as number, finish: () => double(message, reply) })
+    })
+    const pool = createPool({ size: 3, bulkSize: 2, spawn })
+    const bulk = [1, 2, 3, 4].map((n) => pool.run(WORK, n, { bulk: true }))
+    await Promise.resolve()
+    expect(held.map(({ input }) => input)).toEqual([1, 2])
+    const now = pool.run(WORK, 50)
+    await Promise.resolve()
+    expect(held.map(({ input }) => input)).toEqual([1, 2, 50])
+    held[0].finish()
+    held[2].finish()
+    await now
+    expect(held.map(({ input }) => input)).toEqual([1, 2, 50, 3])
+    held[1].finish()
+    held[3].finish()
+    await bulk[2]
+    await Promise.resolve()
+    held[4].finish()
+    expect(await Promise.all(bulk)).toEqual([2, 4, 6, 8])
+    pool.close()
+  })
 })

@@ -1,0 +1,95 @@
+import fc from 'fast-check'
+import type { Block } from '../core/columns.ts'
+import { blockOf } from '../core/columns.ts'
+import type { Rect } from '../core/ground/terrain.ts'
+import { nameOfRooms, packRooms, roomCells } from './room-cells.ts'
+
+const SIDE = 8
+const LARGEST = 2
+
+interface Room {
+  readonly x: number
+  readonly z: number
+  readonly radius: number
+}
+
+const along = fc.double({ min: 0, max: 2 * SIDE, noNaN: true }).map(Math.fround)
+const rooms = fc.array(fc.record({ x: along, z: along, radius: fc.oneof(fc.constant(0), fc.double({ min: 0.1, max: LARGEST, noNaN: true }).map(Math.fround)) }), {
+  maxLength: 60,
+})
+const corner = fc.double({ min: -4, max: 2 * SIDE + 4, noNaN: true })
+const tiles = fc.record({ x: corner, z: corner, w: fc.double({ min: 0.1, max: 9, noNaN: true }), h: fc.double({ min: 0.1, max: 9, noNaN: true }) }).map(({ x, z, w, h }): Rect => ({ x0: x, z0: z, x1: x + w, z1: z + h }))
+const reaches = fc.double({ min: 0, max: 4, noNaN: true })
+
+/** The four tiles of a 16 m square with their own rooms. */
+function fourTiles(list: readonly Room[]) {
+  return [0, 1, 2, 3].map((k) => {
+    const rect = { x0: SIDE * (k % 2), z0: SIDE * (k >> 1), x1: SIDE * ((k % 2) + 1), z1: SIDE * ((k >> 1) + 1) }
+    const own = list.filter(({ x, z }) => Math.min(1, Math.floor(x / SIDE)) === k % 2 && Math.min(1, Math.floor(z / SIDE)) === k >> 1)
+    return roomCells(blockWith(own), rect)
+  })
+}
+
+function blockWith(list: readonly Room[]): Block {
+  const block = blockOf(list.length)
+  list.forEach(({ x, z, radius }, i) => {
+    block.position[3 * i] = x
+    block.position[3 * i + 2] = z
+    block.room[i] = radius
+  })
+  return block
+}
+
+const sorted = (list: readonly Room[]) => list.map(({ x, z, radius }) => `${x} ${z} ${radius}`).sort()
+
+describe('rooms in cells', () => {
+  it('packs just the rooms that a scan over all would find near a tile', () => {
+    fc.assert(
+      fc.property(rooms, tiles, reaches, (list, tile, reach) => {
+        const { columns, known } = packRooms(tile, reach, [{ tiles: fourTiles(list), largestRoom: LARGEST }])
+        const n = columns.length / 3
+        const packed = Array.from({ length: n }, (_, k) => ({ x: columns[k], z: columns[n + k], radius: columns[2 * n + k] }))
+        const by = reach + LARGEST
+        const scanned = list.filter(
+          ({ x, z, radius }) => radius > 0 && x >= tile.x0 - by && x <= tile.x1 + by && z >= tile.z0 - by && z <= tile.z1 + by,
+        )
+        expect(sorted(packed)).toEqual(sorted(scanned))
+        expect(known).toEqual({ x0: tile.x0 - reach, z0: tile.z0 - reach, x1: tile.x1 + reach, z1: tile.z1 + reach })
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  it('names alike what packs alike, whatever is changed out of reach', () => {
+    fc.assert(
+      fc.property(rooms, rooms, tiles, reaches, (list, other, tile, reach) => {
+        // Cells are SIDE / 4 wide: rooms further than that beyond reach share no cell with what is in reach.
+        const by = reach + LARGEST + SIDE / 4
+        const far = ({ x, z }: Room) => x < tile.x0 - by || x > tile.x1 + by || z < tile.z0 - by || z > tile.z1 + by
+        const near = list.filter((room) => !far(room))
+        const name = (all: readonly Room[]) => nameOfRooms(tile, reach, [{ tiles: fourTiles(all), largestRoom: LARGEST }])
+        expect(name([...near, ...other.filter(far)])).toBe(name(near))
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  it('names otherwise when a room in reach moves, grows, comes or goes, or belongs to another planting', () => {
+    const tile = { x0: 2, z0: 2, x1: 6, z1: 6 }
+    const name = (...plantings: readonly (readonly Room[])[]) =>
+      nameOfRooms(tile, 1, plantings.map((list) => ({ tiles: fourTiles(list), largestRoom: LARGEST })))
+    const a = { x: 3, z: 3, radius: 1 }
+    const b = { x: 5, z: 4, radius: 0.5 }
+    const names = [
+      name([a, b]),
+      name([a]),
+      name([b]),
+      name([]),
+      name([{ ...a, x: 3.0001 }, b]),
+      name([{ ...a, radius: 1.0001 }, b]),
+      name([a], [b]),
+      name([b], [a]),
+    ]
+    expect(new Set(names).size).toBe(names.length)
+  })
+})
