@@ -4,7 +4,7 @@ import { makeDemo } from '../src/demo/demo-meadow.ts'
 import { bytesToHeights } from '../src/document/blobs.ts'
 import { createGrower, terrainName } from '../src/engine/grower.ts'
 import { createInlinePool } from '../src/engine/inline-pool.ts'
-import { card, expect, openDemo, scrub, settled, type } from './field.ts'
+import { card, expect, handOff, openDemo, scrub, settled, type } from './field.ts'
 
 test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   await openDemo(page)
@@ -92,4 +92,21 @@ test('frames at rest with 1,000,000 instances and with 100,000', async ({ page }
     console.log(`rest: ${one.total.toLocaleString('en')} instances, ${one.triangles.toLocaleString('en')} triangles of plants and ${one.groundTriangles.toLocaleString('en')} of ground, median ${one.median.toFixed(0)} ms`)
   expect(many.total).toBeGreaterThan(900_000)
   expect(many.instances).toBeGreaterThan(few.instances)
+})
+
+test('nearly a million instances are handed off in every form', async ({ page }) => {
+  test.setTimeout(200_000)
+  await openDemo(page)
+  await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
+  await type(page, card(page, 'Saltmarsh grass').getByRole('spinbutton', { name: 'Spacing' }), '0.2')
+  await settled(page)
+  const total = Number((await page.getByTestId('total').innerText()).replace(/\D/g, ''))
+  expect(total).toBeGreaterThan(900_000)
+  for (const form of ['GLB with instancing', 'GLB with plain nodes', 'Table (CSV)']) {
+    const start = Date.now()
+    const bytes = await handOff(page, form)
+    const heap = await page.evaluate(() => (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize)
+    console.log(`hand off: ${total.toLocaleString('en')} instances as ${form}: ${(bytes.length / 1e6).toFixed(0)} MB in ${((Date.now() - start) / 1000).toFixed(1)} s, page heap ${(heap / 1e6).toFixed(0)} MB`)
+    expect(bytes.length).toBeGreaterThan(20e6)
+  }
 })
