@@ -74,7 +74,7 @@ const GROWTH_FRAME = { least: 120, slow: 300 }
 const SLOW_FRAME = 90
 const SLOW_SHARE = 0.5
 const REST_SHARE = 7
-const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 500_000, restMost: 16_000_000 }
+const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 900_000, restMost: 16_000_000 }
 const FLIGHT = 550
 const HOLDS = ['pointerdown', 'pointerup', 'pointercancel'] as const
 
