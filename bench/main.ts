@@ -24,7 +24,7 @@ function median(values: number[]): number {
 function grow(rooms: readonly number[], area: Rect): { count: number; seconds: number } {
   const assets = benchAssets(rooms)
   const planting = benchPlanting(assets)
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000)
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000, [])
   const start = performance.now()
   let count = 0
   for (const tile of tilesOver(area, prepared.tileSide)) {

@@ -8,7 +8,7 @@ const assets = benchAssets([0.1])
 
 parentPort?.on('message', ({ part, of }: { part: number; of: number }) => {
   const planting = benchPlanting(assets)
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000)
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000, [])
   const tiles = tilesOver(terrain.bounds, prepared.tileSide).filter((_, i) => i % of === part)
   let count = 0
   for (const tile of tiles) {

@@ -1,6 +1,8 @@
 import { createBase } from './ground/footprint.ts'
 import type { Rect, Terrain } from './ground/terrain.ts'
-import type { Asset, Planting } from './meadow.ts'
+import { CONDITIONS } from './conditions/index.ts'
+import { refsOf } from './kinds.ts'
+import type { Asset, Outline, Planting } from './meadow.ts'
 import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
 
@@ -21,12 +23,21 @@ export function mixAssets(planting: Planting, assets: readonly Asset[]): MixAsse
   return assets.flatMap(({ id, room, base }, number) => (used.has(id) ? [{ id, number, room, base }] : []))
 }
 
+/** The patches and paths that a planting's habitat names, as far as the meadow has them. */
+export function habitatOutlines({ habitat }: Planting, outlines: readonly Outline[]): Outline[] {
+  const used = new Set(
+    habitat.filter((use) => use.on).flatMap((use) => refsOf(CONDITIONS.get(use.kind).params, use.params).map(({ id }) => id)),
+  )
+  return outlines.filter(({ id }) => used.has(id))
+}
+
 /** Makes a planting of a meadow ready to be grown tile by tile on a terrain. */
 export function preparePlanting(
   planting: Planting,
   assets: readonly MixAsset[],
   terrain: Terrain,
   waterLevel: number,
+  outlines: readonly Outline[],
   options: PrepareOptions = {},
 ): PreparedPlanting {
   const found = planting.mix.flatMap((entry) => {
@@ -38,6 +49,7 @@ export function preparePlanting(
     {
       terrain,
       waterLevel,
+      outlines,
       assets: found.map(({ asset }) => ({ room: asset.room, base: createBase(asset.base) })),
       assetNumbers: found.map(({ asset }) => asset.number),
     },

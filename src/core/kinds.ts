@@ -56,7 +56,16 @@ export interface SeedParam extends ParamBase<number> {
   readonly type: 'seed'
 }
 
-export type Param = NumberParam | SpanParam | ChoiceParam | FlagParam | SeedParam
+/** The id of a thing of the meadow; empty as long as none is chosen. */
+export interface RefParam extends ParamBase<string> {
+  readonly type: 'ref'
+  readonly to: RefTarget
+}
+
+/** What a parameter can refer to. */
+export type RefTarget = 'patch' | 'path'
+
+export type Param = NumberParam | SpanParam | ChoiceParam | FlagParam | SeedParam | RefParam
 export type ParamValue = number | boolean | string | Span
 export type ParamSet = Readonly<Record<string, Param>>
 
@@ -64,7 +73,9 @@ export type ValueOf<P> = P extends ChoiceParam<infer O>
   ? O
   : P extends NumberParam | SeedParam
     ? number
-    : P extends FlagParam
+    : P extends RefParam
+      ? string
+      : P extends FlagParam
       ? boolean
       : P extends SpanParam
         ? Span
@@ -124,6 +135,11 @@ export function seed(rest: Common<number>): SeedParam {
   return { type: 'seed', ...rest, default: 1 }
 }
 
+/** One of the meadow's own things of a sort. */
+export function ref(to: RefTarget, rest: Common<string>): RefParam {
+  return { type: 'ref', to, ...rest, default: '' }
+}
+
 /** The defaults of a parameter set. */
 export function defaultsOf<S extends ParamSet>(params: S): ValuesOf<S> {
   return Object.fromEntries(Object.entries(params).map(([key, param]) => [key, param.default])) as ValuesOf<S>
@@ -163,6 +179,14 @@ export function registry<K extends { readonly kind: string }>(name: string, kind
       return found
     },
   }
+}
+
+/** Ids of the meadow's things that the values of a parameter set name. */
+export function refsOf(params: ParamSet, values: Readonly<Record<string, ParamValue>>): { readonly to: RefTarget; readonly id: string }[] {
+  return Object.entries(params).flatMap(([key, param]) => {
+    const id = values[key]
+    return param.type === 'ref' && typeof id === 'string' && id !== '' ? [{ to: param.to, id }] : []
+  })
 }
 
 /** Whether a parameter is in use, given the values beside it. */

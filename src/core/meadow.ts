@@ -1,7 +1,7 @@
 import type { ParamValue } from './kinds.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 1
+export const MEADOW_VERSION = 2
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -15,6 +15,7 @@ export interface Meadow {
   assets: Asset[]
   /** In order of claim: the first takes its room first. */
   plantings: Planting[]
+  outlines: Outline[]
   views: View[]
 }
 
@@ -88,6 +89,25 @@ export interface Planting {
   mix: Share[]
   habitat: ConditionUse[]
   params: Record<string, ParamValue>
+}
+
+/** A line drawn on the ground: a patch encloses ground, a path runs over it. */
+export interface Outline {
+  id: string
+  kind: 'patch' | 'path'
+  name: string
+  /** #rrggbb */
+  colour: string
+  visible: boolean
+  locked: boolean
+  /** Whether a curve runs through the points, not straight pieces. */
+  smooth: boolean
+  /** Whether a path's ends are joined; a patch's always are. */
+  closed: boolean
+  /** How wide a path is, m; patches ignore it. */
+  width: number
+  /** Points x z x z … of each line, m. A path has one line; a patch encloses by the even–odd rule, so further lines are holes and islands. */
+  lines: number[][]
 }
 
 export interface View {

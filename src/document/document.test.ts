@@ -1,3 +1,4 @@
+import { newOutline } from './new-planting.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { bytesToHeights, heightsToBytes } from './blobs.ts'
 import { edit, redo, startHistory, undo } from './history.ts'
@@ -59,6 +60,19 @@ describe('reading a document', () => {
       const checked = readMeadow(draft)
       expect('problem' in checked && checked.problem).toContain(word)
     })
+
+  it('takes a document of version 1, which had no outlines', () => {
+    const { outlines, ...old } = structuredClone(meadow)
+    expect(outlines.length).toBeGreaterThanOrEqual(0)
+    expect(readMeadow({ ...old, version: 1 })).toEqual({ meadow: { ...meadow, outlines: [] } })
+  })
+
+  it('refuses outlines that are no lines', () => {
+    for (const lines of [[[1, 2, 3]], [[1, Infinity]], [['a', 'b']], [Array.from({ length: 60000 }, () => 0)], 7])
+      expect(readMeadow({ ...meadow, outlines: [{ ...newOutline({ kind: 'patch', name: 'P', colour: '#112233', lines: [] }), lines }] })).toHaveProperty('problem')
+    const drawn = newOutline({ kind: 'path', name: 'P', colour: '#112233', lines: [[0, 0, 5, 5]] })
+    expect(readMeadow({ ...meadow, outlines: [drawn] })).toHaveProperty('meadow')
+  })
 
   it('refuses what is no meadow, or from the future', () => {
     for (const value of [null, 3, [], {}, { version: 'x' }]) expect(readMeadow(value)).toHaveProperty('problem')

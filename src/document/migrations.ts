@@ -6,7 +6,10 @@ import { checkMeadow } from './schema.ts'
  * Steps from one version of the document to the next: entry n turns version n into n + 1. A step
  * works on plain JSON and never imports today's types. Version 1 is the first.
  */
-const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>)[] = []
+const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>)[] = [
+  // Patches and paths came with version 2.
+  (old) => ({ ...old, outlines: [] }),
+]
 
 /** Brings a parsed document up to the current version, then checks it. */
 export function readMeadow(value: unknown): Checked {

@@ -1,7 +1,7 @@
 import { CONDITIONS } from '../core/conditions/index.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
-import type { ConditionUse, Meadow, Planting, Share } from '../core/meadow.ts'
+import type { ConditionUse, Meadow, Outline, Planting, Share } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 
@@ -52,6 +52,14 @@ export function newPlanting(
   }
 }
 
+/** A patch or path through the given points. */
+export function newOutline(
+  given: Pick<Outline, 'kind' | 'name' | 'colour' | 'lines'> & Partial<Pick<Outline, 'id' | 'smooth' | 'closed' | 'width'>>,
+): Outline {
+  const { id = newId(), smooth = false, closed = given.kind === 'patch', width = 2, kind, name, colour, lines } = given
+  return { id, kind, name, colour, visible: true, locked: false, smooth, closed, width, lines }
+}
+
 /** An empty meadow on a level ground of the given blob. */
 export function newMeadow(name: string, blob: string, side: { samples: number; size: number }): Meadow {
   const { samples, size } = side
@@ -74,6 +82,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     water: { shown: false, level: -1 },
     assets: [],
     plantings: [],
+    outlines: [],
     views: [
       { id: newId(), name: 'From the south', position: [0, size * 0.18, size * 0.62], target: [0, 0, 0] },
     ],

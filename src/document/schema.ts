@@ -10,6 +10,10 @@ import { PLANTINGS } from '../core/plantings/index.ts'
 
 const MAX_PLANTINGS = 500
 const MAX_ASSETS = 2000
+const MAX_OUTLINES = 1000
+/** Points of all lines of one outline together. */
+export const MAX_OUTLINE_POINTS = 20000
+const MAX_WIDTH = 1000
 
 const text = (max: number) => yup.string().strict().defined().max(max)
 const real = () => yup.number().strict().required()
@@ -33,6 +37,7 @@ const PARAM_SCHEMAS: { [T in Param['type']]: (param: Extract<Param, { type: T }>
   choice: (param) => yup.string().strict().required().oneOf(param.options.map((option) => option.value)),
   flag: () => yup.boolean().strict().required(),
   seed: () => whole().min(0).max(4294967295),
+  ref: () => text(100),
 }
 
 /** The schema of one parameter. */
@@ -140,6 +145,42 @@ const groundSchema = yup
   .strict()
   .required()
 
+const outlineSchema = yup
+  .object({
+    id: text(100).required(),
+    kind: yup.string().strict().required().oneOf(['patch', 'path']),
+    name: text(200),
+    colour: yup
+      .string()
+      .strict()
+      .required()
+      .matches(/^#[0-9a-f]{6}$/),
+    visible: yup.boolean().strict().required(),
+    locked: yup.boolean().strict().required(),
+    smooth: yup.boolean().strict().required(),
+    closed: yup.boolean().strict().required(),
+    width: real().min(0).max(MAX_WIDTH),
+    lines: yup
+      .array()
+      .max(1000)
+      .required()
+      .test('points', '${path} must hold pairs of finite numbers within 1,000 km, at most 20,000 pairs', (lines: unknown) => isLines(lines)),
+  })
+  .noUnknown()
+  .strict()
+
+/** Checked by hand: a schema for every number would take seconds for large outlines. */
+function isLines(lines: unknown): boolean {
+  if (!Array.isArray(lines)) return false
+  let points = 0
+  for (const line of lines) {
+    if (!Array.isArray(line) || line.length % 2 !== 0) return false
+    points += line.length / 2
+    if (!line.every((value) => typeof value === 'number' && Math.abs(value) <= 1e6)) return false
+  }
+  return points <= MAX_OUTLINE_POINTS
+}
+
 const meadowSchema = yup
   .object({
     version: yup.number().required().oneOf([MEADOW_VERSION]),
@@ -153,6 +194,7 @@ const meadowSchema = yup
       .required(),
     assets: yup.array().of(assetSchema).max(MAX_ASSETS).required(),
     plantings: yup.array().of(plantingSchema).max(MAX_PLANTINGS).required(),
+    outlines: yup.array().of(outlineSchema).max(MAX_OUTLINES).required(),
     views: yup
       .array()
       .of(
@@ -174,7 +216,7 @@ export type Checked = { readonly meadow: Meadow } | { readonly problem: string }
 export function checkMeadow(value: unknown): Checked {
   try {
     const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
-    const doubled = [meadow.assets, meadow.plantings, meadow.views]
+    const doubled = [meadow.assets, meadow.plantings, meadow.outlines, meadow.views]
       .map((list: readonly { id: string }[]) => firstDouble(list.map((entry) => entry.id)))
       .find((id) => id !== undefined)
     if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }

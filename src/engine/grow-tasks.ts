@@ -12,7 +12,7 @@ const prepared = new Map<string, PreparedPlanting>()
 function ready(setup: GrowSetup, context: TaskContext): PreparedPlanting {
   const found = prepared.get(setup.key)
   if (found) return found
-  const made = preparePlanting(setup.planting, setup.assets, context.terrain(setup.terrain), setup.waterLevel, {
+  const made = preparePlanting(setup.planting, setup.assets, context.terrain(setup.terrain), setup.waterLevel, setup.outlines, {
     finer: setup.finer,
   })
   prepared.set(setup.key, made)

@@ -1,8 +1,10 @@
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
 import type { TileAddress } from '../core/grow.ts'
-import { mixAssets, tileRect, tilesOver } from '../core/grow.ts'
+import { CONDITIONS } from '../core/conditions/index.ts'
+import { habitatOutlines, mixAssets, tileRect, tilesOver } from '../core/grow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
+import { refsOf } from '../core/kinds.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
@@ -140,6 +142,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     signal: AbortSignal,
     pace: () => Promise<void>,
   ): Promise<number> {
+    sayMissing(meadow, planting)
     let before = 0
     for (let finer = 0; ; finer++) {
       const setup = setupOf(meadow, planting, finer)
@@ -311,6 +314,18 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
   }
 }
 
+/** Throws a sentence when a condition names something that is no longer there. */
+function sayMissing(meadow: Meadow, { habitat }: Planting): void {
+  for (const use of habitat) {
+    const kind = CONDITIONS.get(use.kind)
+    const gone = use.on && refsOf(kind.params, use.params).find(({ id }) => !meadow.outlines.some((one) => one.id === id))
+    if (gone)
+      throw new ProblemError(
+        `Its condition “${kind.label}” names a ${gone.to} that is gone; choose another one there, switch the condition off, or take the removal back. What grew before still stands.`,
+      )
+  }
+}
+
 function emptyRow(): Row {
   return { facts: null, setupKey: '', settled: '', version: 0, tiles: new Map(), rooms: new Map() }
 }
@@ -321,8 +336,10 @@ function setupOf(meadow: Meadow, planting: Planting, finer: number): GrowSetup {
   const assets = mixAssets(planting, meadow.assets)
   const { blob, sizeX, sizeZ } = meadow.ground
   const terrain = terrainName(meadow)
-  const key = hashString(JSON.stringify([grown, assets, blob, sizeX, sizeZ, meadow.water.level, finer]))
-  return { key, planting: grown, assets, terrain, waterLevel: meadow.water.level, finer }
+  // Nor do those of the outlines.
+  const outlines = habitatOutlines(planting, meadow.outlines).map((one) => ({ ...one, name: '', colour: '', visible: true, locked: false }))
+  const key = hashString(JSON.stringify([grown, assets, blob, sizeX, sizeZ, meadow.water.level, outlines, finer]))
+  return { key, planting: grown, assets, terrain, waterLevel: meadow.water.level, outlines, finer }
 }
 
 /** The name under which workers know the terrain of a meadow. */

@@ -1,5 +1,5 @@
 import type { MixAsset } from '../core/grow.ts'
-import type { Planting } from '../core/meadow.ts'
+import type { Outline, Planting } from '../core/meadow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 
 /** What the threads say to each other: one union each way, an id on every request. */
@@ -12,6 +12,7 @@ export interface GrowSetup {
   readonly assets: readonly MixAsset[]
   readonly terrain: string
   readonly waterLevel: number
+  readonly outlines: readonly Outline[]
   readonly finer: number
 }
 

@@ -3,13 +3,15 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 import { pickTerrain, slopeAt } from '../core/ground/pick.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
 import { heightAt } from '../core/ground/terrain.ts'
-import type { Asset, Meadow, View } from '../core/meadow.ts'
+import type { Asset, Meadow, Outline, View } from '../core/meadow.ts'
 import type { InstanceTiles } from '../state/instances.ts'
 import type { AssetForms } from './asset-forms.ts'
 import { loadForms } from './asset-forms.ts'
 import type { DrawnFacts } from './instance-picture.ts'
 import { createInstancePicture } from './instance-picture.ts'
 import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
+import type { OutlineLines } from './outline-lines.ts'
+import { createOutlineLines } from './outline-lines.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { TerrainPicture } from './terrain-tree.ts'
@@ -32,6 +34,8 @@ export interface FrameFacts extends DrawnFacts {
 /** The picture of one meadow, from outside React. */
 export interface Landscape {
   setMeadow(meadow: Meadow, terrain: Terrain): void
+  /** Shows patches and paths, one of them stronger. */
+  setOutlines(outlines: readonly Outline[], selected: string | null): void
   /** Draws one frame. */
   frame(): void
   view(): Pick<View, 'position' | 'target'>
@@ -42,6 +46,10 @@ export interface Landscape {
   /** Steps by keyboard: sideways and forward in shares of the distance, turns in degrees, zoom as a factor. */
   step(move: { right?: number; ahead?: number; turn?: number; tip?: number; zoom?: number }): void
   pick(x: number, y: number): GroundPoint | null
+  /** Where a place on the ground is seen, px from the top left; null when it is behind the eye or off the frame. */
+  project(x: number, z: number): readonly [number, number] | null
+  /** Calls back after every frame drawn; returns how to stop that. */
+  onDrawn(listener: () => void): () => void
   facts(): FrameFacts
   /** Draws `count` frames at rest and waits for each; ms each. */
   measure(count: number): number[]
@@ -93,9 +101,11 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const water = createWater()
   const ground = groundMaterial()
   const instancePicture = createInstancePicture()
+  const outlineLines: OutlineLines = createOutlineLines()
+  const drawnListeners = new Set<() => void>()
   const sun = createSun()
   renderer.shadowMap.autoUpdate = false
-  scene.add(sky, water, instancePicture.group, sun, sun.target, createSkyLight())
+  scene.add(sky, water, instancePicture.group, outlineLines.group, sun, sun.target, createSkyLight())
 
   let slow = drawsInSoftware(renderer.getContext())
   let meadow: Meadow | null = null
@@ -273,10 +283,16 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       shadowsStale = true
       invalidate()
     },
+    setOutlines(outlines, selected) {
+      if (!terrain) return
+      outlineLines.set(outlines, selected, terrain)
+      invalidate()
+    },
     frame() {
       learn()
       advanceFlight()
       draw(!moving)
+      for (const listener of drawnListeners) listener()
     },
     view: () => ({ position: camera.position.toArray(), target: controls.target.toArray() }),
     flyTo({ position, target }) {
@@ -330,6 +346,18 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       const hit = pickTerrain(terrain, ray.ray.origin.toArray(), ray.ray.direction.toArray(), camera.far)
       return hit && { x: hit[0], y: hit[1], z: hit[2], slope: slopeAt(terrain, hit[0], hit[2]) }
     },
+    project(x, z) {
+      if (!terrain) return null
+      const { x0, x1, z0, z1 } = terrain.bounds
+      const y = heightAt(terrain, Math.min(x1, Math.max(x0, x)), Math.min(z1, Math.max(z0, z)))
+      const at = new THREE.Vector3(x, y, z).project(camera)
+      if (at.z > 1 || Math.abs(at.x) > 1 || Math.abs(at.y) > 1) return null
+      return [0.5 * (at.x + 1) * frame.clientWidth, 0.5 * (1 - at.y) * frame.clientHeight]
+    },
+    onDrawn(listener) {
+      drawnListeners.add(listener)
+      return () => drawnListeners.delete(listener)
+    },
     facts: () => drawn,
     measure(count) {
       const gl = renderer.getContext()
@@ -355,6 +383,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       if (restTimer) clearTimeout(restTimer)
       controls.dispose()
       instancePicture.dispose()
+      outlineLines.dispose()
       terrainPicture?.dispose()
       ground.dispose()
       scene.clear()

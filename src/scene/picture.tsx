@@ -3,16 +3,19 @@ import { useEffect, useRef } from 'react'
 import * as THREE from 'three'
 import { useStore } from 'zustand'
 import type { FieldSession } from '../state/field-session.ts'
+import type { OutlineTool, OutlineToolState } from '../state/outline-tool.ts'
 import { notify } from '../state/notices.ts'
 import type { Landscape } from './landscape.ts'
+import type { Outline } from '../core/meadow.ts'
 import { createLandscape } from './landscape.ts'
 
 interface PictureProps {
   readonly session: FieldSession
+  readonly tool: OutlineTool
   readonly onReady: (landscape: Landscape | null) => void
 }
 
-function World({ session, onReady }: PictureProps) {
+function World({ session, tool, onReady }: PictureProps) {
   const { gl, scene, camera, invalidate } = useThree()
   const landscape = useRef<Landscape | null>(null)
   const meadow = useStore(session.store, (state) => state.history.meadow)
@@ -52,6 +55,14 @@ function World({ session, onReady }: PictureProps) {
 
   useEffect(() => landscape.current?.setMeadow(meadow, terrain), [meadow, terrain])
 
+  const { outlines } = meadow
+  const selected = useStore(tool, (state) => state.selected)
+  const drawing = useStore(tool, (state) => state.drawing)
+  useEffect(() => {
+    const shown = drawing ? [...outlines, draft(drawing)] : outlines
+    landscape.current?.setOutlines(shown, drawing ? DRAFT : selected)
+  }, [outlines, terrain, selected, drawing])
+
   useEffect(() => {
     const canvas = gl.domElement
     const lost = (event: Event) => {
@@ -70,6 +81,14 @@ function World({ session, onReady }: PictureProps) {
   // A priority above 0 hands drawing over to the landscape.
   useFrame(() => landscape.current?.frame(), 1)
   return null
+}
+
+const DRAFT = 'drawing'
+
+/** The line being drawn, as an outline to be shown. */
+function draft({ kind, points }: NonNullable<OutlineToolState['drawing']>): Outline {
+  const rest = { name: '', colour: '#f6d27a', visible: true, locked: false, smooth: false, width: 0 }
+  return { id: DRAFT, kind: 'path', closed: kind === 'patch' && points.length >= 6, lines: [[...points]], ...rest }
 }
 
 /** The window on the landscape; drawn only when something has changed. */

@@ -5,7 +5,7 @@ import type { Terrain } from '../core/ground/terrain.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
-import type { Asset, ConditionUse, Planting } from '../core/meadow.ts'
+import type { Asset, ConditionUse, Outline, Planting } from '../core/meadow.ts'
 import type { KnownRooms } from '../core/plantings/define.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 
@@ -46,6 +46,10 @@ export function condition(kind: string, params: Record<string, ParamValue> = {},
   return { id, kind, on: true, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
 }
 
+export function outlineOf(kind: Outline['kind'], lines: number[][], rest: Partial<Outline> = {}): Outline {
+  return { id: kind, kind, name: kind, colour: '#000000', visible: true, locked: false, smooth: false, closed: kind === 'patch', width: 2, lines, ...rest }
+}
+
 export function spreadOf(
   params: Record<string, ParamValue>,
   rest: Partial<Omit<Planting, 'params'>> = {},
@@ -68,6 +72,7 @@ export function spreadOf(
 export interface GrowOptions {
   readonly assets?: readonly Asset[]
   readonly water?: number
+  readonly outlines?: readonly Outline[]
   /** Side of the tiles, m; the planting's own by default. */
   readonly side?: number
   readonly earlier?: KnownRooms | null
@@ -77,8 +82,8 @@ export interface GrowOptions {
 
 /** Grows a whole ground tile by tile. */
 export function growAll(planting: Planting, terrain: Terrain, options: GrowOptions = {}): Block[] {
-  const { assets = [assetOf('a', 0.2)], water = -1000, earlier = null, part = 1 } = options
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, water)
+  const { assets = [assetOf('a', 0.2)], water = -1000, outlines = [], earlier = null, part = 1 } = options
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, water, outlines)
   const side = options.side ?? prepared.tileSide
   const tiles = tilesOver(terrain.bounds, side)
   if (options.reverse) tiles.reverse()

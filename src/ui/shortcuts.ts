@@ -5,6 +5,9 @@ export const SHORTCUTS = {
   plantings: { keys: 'P', does: 'Open or fold the plantings' },
   ground: { keys: 'G', does: 'Open or fold the ground' },
   nursery: { keys: 'N', does: 'Open or fold the nursery' },
+  outlines: { keys: 'L', does: 'Open or fold the outlines' },
+  drawPatch: { keys: 'D', does: 'Draw a patch' },
+  drawPath: { keys: 'Shift+D', does: 'Draw a path' },
   views: { keys: 'V', does: 'Open or fold the views' },
   clear: { keys: 'C', does: 'Fold everything away, or bring it back' },
   add: { keys: 'A', does: 'Add a planting' },
@@ -27,7 +30,7 @@ export function shortcutOf(event: KeyboardEvent): ShortcutName | null {
   const target = event.target as HTMLElement | null
   if (target?.closest('input, textarea, select, [contenteditable], [role="dialog"], [role="menu"]')) return null
   const command = event.ctrlKey || event.metaKey
-  const pressed = [command ? 'Ctrl' : '', command && event.shiftKey ? 'Shift' : '', event.key.toUpperCase()]
+  const pressed = [command ? 'Ctrl' : '', event.shiftKey && (command || event.key.length === 1 && /[a-z]/i.test(event.key)) ? 'Shift' : '', event.key.toUpperCase()]
     .filter(Boolean)
     .join('+')
   if (event.altKey) return null

@@ -1,11 +1,12 @@
 import fc from 'fast-check'
-import { condition, hilly, terrainOf } from '../../testing/fields.ts'
+import { condition, hilly, outlineOf, terrainOf } from '../../testing/fields.ts'
 import { createSites } from '../columns.ts'
 import { slopeAt } from '../ground/pick.ts'
 import type { Terrain } from '../ground/terrain.ts'
 import { heightAt, landHeights } from '../ground/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
 import type { ParamValue } from '../kinds.ts'
+import type { Outline } from '../meadow.ts'
 import { prepareHabitat } from '../plantings/habitat.ts'
 import { within } from './define.ts'
 import { CONDITIONS } from './index.ts'
@@ -13,7 +14,7 @@ import { CONDITIONS } from './index.ts'
 const SIDE = 60
 
 /** Weights of a lattice of sites over a ground, by place; those that were dropped weigh 0. */
-function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue>, water = 0) {
+function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue>, water = 0, outlines: readonly Outline[] = []) {
   const sites = createSites(SIDE * SIDE)
   const places: [number, number][] = []
   for (let i = 0; i < SIDE * SIDE; i++) {
@@ -26,7 +27,7 @@ function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue
     sites.idLow[i] = i
   }
   sites.count = SIDE * SIDE
-  prepareHabitat([condition(kind, params)], terrain, water, 11)(sites)
+  prepareHabitat([condition(kind, params)], terrain, water, outlines, 11)(sites)
   const weights = new Float64Array(SIDE * SIDE)
   for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
@@ -143,7 +144,7 @@ describe('a habitat of several conditions', () => {
         sites.idLow[i] = i
       }
       sites.count = 400
-      prepareHabitat(uses, terrain, 0, 1)(sites)
+      prepareHabitat(uses, terrain, 0, [], 1)(sites)
       const weights = new Float64Array(400)
       for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
       return weights
@@ -163,5 +164,50 @@ describe('a habitat of several conditions', () => {
       if (product > 0 && product < 1) some++
     })
     expect(some).toBeGreaterThan(20)
+  })
+})
+
+describe('patch', () => {
+  // A square of 40 m with a hole of 10 m, so that distances to the rim have a closed form.
+  const square = (half: number) => [-half, -half, half, -half, half, half, -half, half]
+  const field = outlineOf('patch', [square(20), square(5)])
+  const toSquare = (x: number, z: number, half: number) => {
+    const dx = Math.abs(x) - half
+    const dz = Math.abs(z) - half
+    return dx <= 0 && dz <= 0 ? Math.max(dx, dz) : Math.hypot(Math.max(dx, 0), Math.max(dz, 0))
+  }
+  const depth = (x: number, z: number) => -Math.max(toSquare(x, z, 20), -toSquare(x, z, 5))
+  const ramp = (t: number) => (t <= 0 ? 0 : t >= 1 ? 1 : 3 * t * t - 2 * t * t * t)
+
+  it.each([0, 3])('grows inside only, or outside only, with a feather of %d m', (feather) => {
+    for (const side of ['inside', 'outside'])
+      for (const { x, z, weight } of weigh(terrainOf(() => 0), 'patch', { patch: 'patch', side, feather }, 0, [field])) {
+        const inwards = side === 'inside' ? depth(x, z) : -depth(x, z)
+        expect(weight).toBeCloseTo(feather > 0 ? ramp(inwards / feather) : inwards >= 0 ? 1 : 0, 9)
+      }
+  })
+
+  it('limits nothing as long as no patch is chosen', () => {
+    for (const { weight } of weigh(terrainOf(() => 0), 'patch', {}, 0, [field])) expect(weight).toBe(1)
+  })
+})
+
+describe('distance to a path', () => {
+  it('counts from the sides of the path', () => {
+    const straight = outlineOf('path', [[-30, 5, 30, 5]], { width: 4 })
+    for (const { x, z, weight } of weigh(terrainOf(() => 0), 'path', { path: 'path', away: { from: 1, to: 12 }, soft: 2 }, 0, [straight])) {
+      const centre = Math.hypot(Math.max(0, Math.abs(x) - 30), z - 5)
+      expect(weight).toBeCloseTo(expected(centre - 2, 1, 12, 2), 9)
+    }
+  })
+
+  it('sees a smooth closed path as a curve', () => {
+    const corners = Array.from({ length: 16 }, (_, i) => [25 * Math.cos((i * Math.PI) / 8), 25 * Math.sin((i * Math.PI) / 8)]).flat()
+    const round = outlineOf('path', [corners], { width: 0, closed: true, smooth: true })
+    for (const { x, z, weight } of weigh(terrainOf(() => 0), 'path', { path: 'path', away: { from: null, to: 6 }, soft: 0 }, 0, [round])) {
+      const off = Math.abs(Math.hypot(x, z) - 25)
+      // The curve strays from the circle by centimetres.
+      if (Math.abs(off - 6) > 0.1) expect(weight).toBe(off < 6 ? 1 : 0)
+    }
   })
 })

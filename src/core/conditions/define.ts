@@ -1,12 +1,15 @@
 import type { Sites } from '../columns.ts'
 import type { Terrain } from '../ground/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, Span, ValuesOf } from '../kinds.ts'
+import type { Outline } from '../meadow.ts'
 import { smoothstep } from '../math/portable.ts'
 
 export interface ConditionContext {
   readonly terrain: Terrain
   /** Height of the water surface, m. */
   readonly waterLevel: number
+  /** The patches and paths that conditions name. */
+  readonly outlines: readonly Outline[]
   /** Seed of this use of the condition. */
   readonly seed: number
 }
@@ -54,6 +57,12 @@ export function within(value: number, from: number, to: number, soft: number): n
 /** The ends of a span as numbers, open ends as ∓infinity. */
 export function ends(span: Span): { from: number; to: number } {
   return { from: span.from ?? -Infinity, to: span.to ?? Infinity }
+}
+
+/** 0 at a border, 1 from `soft` metres within it on; `depth` counts inwards. */
+export function fadeIn(depth: number, soft: number): number {
+  if (depth < 0) return 0
+  return soft > 0 ? smoothstep(depth / soft) : 1
 }
 
 /** "under 18°", "above 3 m", "0.3–1.2 m", "any …" as a live phrase around the span parameter. */

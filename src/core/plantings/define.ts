@@ -2,7 +2,7 @@ import type { Block } from '../columns.ts'
 import type { Base } from '../ground/footprint.ts'
 import type { Rect, Terrain } from '../ground/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
-import type { Planting } from '../meadow.ts'
+import type { Outline, Planting } from '../meadow.ts'
 import type { Rooms } from './rooms.ts'
 
 /** What growing needs to know of an asset. */
@@ -15,6 +15,7 @@ export interface GrowAsset {
 export interface GrowContext {
   readonly terrain: Terrain
   readonly waterLevel: number
+  readonly outlines: readonly Outline[]
   /** Assets of the mix, in the order of its shares. */
   readonly assets: readonly GrowAsset[]
   /** Index of each of them in the meadow's list; what the block's asset column holds. */

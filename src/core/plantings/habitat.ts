@@ -4,7 +4,7 @@ import { createSites, dropRefused } from '../columns.ts'
 import type { Rect, Terrain } from '../ground/terrain.ts'
 import { landHeights } from '../ground/terrain.ts'
 import { hashText, mix } from '../math/random.ts'
-import type { ConditionUse } from '../meadow.ts'
+import type { ConditionUse, Outline } from '../meadow.ts'
 
 /** Lands sites on the ground and weighs them under all conditions; drops some of weight 0, not all. */
 export type Habitat = (sites: Sites) => void
@@ -14,13 +14,14 @@ export function prepareHabitat(
   uses: readonly ConditionUse[],
   terrain: Terrain,
   waterLevel: number,
+  outlines: readonly Outline[],
   seed: number,
 ): Habitat {
   const steps = uses
     .filter((use) => use.on)
     .map((use) => {
       const kind = CONDITIONS.get(use.kind)
-      const context = { terrain, waterLevel, seed: mix(seed ^ hashText(use.id)) }
+      const context = { terrain, waterLevel, outlines, seed: mix(seed ^ hashText(use.id)) }
       return kind.prepare(use.params, context)
     })
   return (sites) => {

@@ -98,7 +98,7 @@ export const spread = definePlanting({
   yieldsToEarlier: (p) => p.yields && p.room > 0,
   prepare(planting, values, context, { finer = 0 }) {
     const seed = planting.seed >>> 0
-    const habitat = prepareHabitat(planting.habitat, context.terrain, context.waterLevel, seed)
+    const habitat = prepareHabitat(planting.habitat, context.terrain, context.waterLevel, context.outlines, seed)
     const source = chooseSource(values, seed, context, habitat, finer)
     return prepareSpread(values, planting.mix, source, habitat, context)
   },

@@ -2,6 +2,7 @@ import type { KeyboardEvent as ReactKeyboardEvent } from 'react'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useStore } from 'zustand'
+import type { Outline } from '../../core/meadow.ts'
 import { sentenceOf } from '../../document/problem.ts'
 import { HEIGHT_ENDINGS, hasEnding, MODEL_ENDINGS } from '../../formats/endings.ts'
 import type { Landscape } from '../../scene/landscape.ts'
@@ -9,6 +10,7 @@ import { Picture } from '../../scene/picture.tsx'
 import { enginePool } from '../../state/engine-pool.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { openSession } from '../../state/field-session.ts'
+import { createOutlineTool } from '../../state/outline-tool.ts'
 import { takeOut } from '../../state/library.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
@@ -17,12 +19,14 @@ import { fileName, saveFile } from '../parts/files.ts'
 import type { ShortcutName } from '../shortcuts.ts'
 import { SHORTCUTS, shortcutOf } from '../shortcuts.ts'
 import { AssetImport } from './asset-import.tsx'
-import { FieldContext } from './field-context.ts'
+import { FieldContext, useField } from './field-context.ts'
 import { Folds } from './folds.tsx'
 import { GroundDrawer } from './ground-drawer.tsx'
 import { GroundImport } from './ground-import.tsx'
 import { Nursery } from './nursery.tsx'
 import { addPlanting, throwAgain } from './planting-edits.ts'
+import { OutlineOverlay } from './outline-overlay.tsx'
+import { OutlinesDrawer } from './outlines-drawer.tsx'
 import { PlantingList } from './planting-list.tsx'
 import { StatusLine } from './status-line.tsx'
 import { TopBar } from './top-bar.tsx'
@@ -68,10 +72,11 @@ export function FieldPage() {
   return session ? <Field session={session} /> : <p className="waiting">Opening the meadow…</p>
 }
 
-type Drawer = 'plantings' | 'ground' | 'nursery' | 'views'
+type Drawer = 'plantings' | 'ground' | 'outlines' | 'nursery' | 'views'
 const DRAWERS: readonly { readonly name: Drawer; readonly title: string }[] = [
   { name: 'plantings', title: 'Plantings' },
   { name: 'ground', title: 'Ground' },
+  { name: 'outlines', title: 'Outlines' },
   { name: 'nursery', title: 'Nursery' },
   { name: 'views', title: 'Views' },
 ]
@@ -85,6 +90,7 @@ declare global {
 
 function Field({ session }: { readonly session: FieldSession }) {
   const [landscape, setLandscape] = useState<Landscape | null>(null)
+  const [tool] = useState(createOutlineTool)
   const [drawer, setDrawer] = useState<Drawer | null>('plantings')
   const [cleared, setCleared] = useState(false)
   const [open, setOpenCard] = useState<string | null>(null)
@@ -126,12 +132,23 @@ function Field({ session }: { readonly session: FieldSession }) {
     document.title = `${name} · Wayward Meadow`
   }, [name])
 
+  const draw = useCallback(
+    (kind: Outline['kind']) => {
+      setDrawer('outlines')
+      setCleared(false)
+      tool.setState({ drawing: { kind, points: [] }, selected: null, point: null })
+    },
+    [tool],
+  )
   const run = useMemo(
     (): Record<ShortcutName, () => void> => ({
       undo: session.undo,
       redo: session.redo,
       plantings: () => setDrawer((now) => (now === 'plantings' ? null : 'plantings')),
       ground: () => setDrawer((now) => (now === 'ground' ? null : 'ground')),
+      outlines: () => setDrawer((now) => (now === 'outlines' ? null : 'outlines')),
+      drawPatch: () => draw('patch'),
+      drawPath: () => draw('path'),
       nursery: () => setDrawer((now) => (now === 'nursery' ? null : 'nursery')),
       views: () => setDrawer((now) => (now === 'views' ? null : 'views')),
       clear: () => setCleared((now) => !now),
@@ -143,7 +160,7 @@ function Field({ session }: { readonly session: FieldSession }) {
       whole: () => landscape?.frameAll(),
       handoff: () => showHandoff(!handoff),
     }),
-    [session, landscape, open, handoff, setOpen, showHandoff],
+    [session, landscape, open, handoff, draw, setOpen, showHandoff],
   )
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -153,12 +170,13 @@ function Field({ session }: { readonly session: FieldSession }) {
         run[name]()
       } else if (event.key === 'Escape' && !event.defaultPrevented) {
         if (handoff) showHandoff(false)
+        else if (tool.getState().selected) tool.setState({ selected: null, point: null })
         else setOpenCard(null)
       }
     }
     addEventListener('keydown', press)
     return () => removeEventListener('keydown', press)
-  }, [run, handoff, showHandoff])
+  }, [run, handoff, showHandoff, tool])
 
   function takeIn(files: readonly File[]) {
     const file = files[0]
@@ -172,7 +190,7 @@ function Field({ session }: { readonly session: FieldSession }) {
       )
   }
 
-  const context = useMemo(() => ({ session, landscape, open, setOpen }), [session, landscape, open, setOpen])
+  const context = useMemo(() => ({ session, landscape, tool, open, setOpen }), [session, landscape, tool, open, setOpen])
   return (
     <FieldContext.Provider value={context}>
       <main
@@ -205,6 +223,7 @@ function Field({ session }: { readonly session: FieldSession }) {
               <aside className="drawer" aria-label={DRAWERS.find((one) => one.name === drawer)?.title}>
                 {drawer === 'plantings' && <PlantingList />}
                 {drawer === 'ground' && <GroundDrawer onImport={setGround} />}
+                {drawer === 'outlines' && <OutlinesDrawer />}
                 {drawer === 'nursery' && <Nursery onImport={setModel} />}
                 {drawer === 'views' && <ViewsDrawer />}
               </aside>
@@ -232,6 +251,7 @@ const TURN = 6
 
 /** The picture with its own keys. */
 function PictureFrame({ session, landscape, onReady }: FrameProps) {
+  const { tool } = useField()
   function key(event: ReactKeyboardEvent) {
     const arrows: Record<string, readonly [number, number]> = {
       ArrowLeft: [-1, 0],
@@ -258,7 +278,8 @@ function PictureFrame({ session, landscape, onReady }: FrameProps) {
       onDoubleClick={(event) => landscape?.flyToPoint(event.nativeEvent.offsetX, event.nativeEvent.offsetY)}
       onContextMenu={(event) => event.preventDefault()}
     >
-      <Picture session={session} onReady={onReady} />
+      <Picture session={session} tool={tool} onReady={onReady} />
+      <OutlineOverlay />
     </div>
   )
 }

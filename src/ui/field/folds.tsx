@@ -10,7 +10,9 @@ import { PLANTINGS } from '../../core/plantings/index.ts'
 import { newCondition } from '../../document/new-planting.ts'
 import type { GroundFacts, Histogram } from '../../engine/io-refs.ts'
 import { IconAction } from '../parts/actions.tsx'
+import type { FieldSession } from '../../state/field-session.ts'
 import { ParamField } from '../params/param-field.tsx'
+import { firstRef } from '../params/ref-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
 import { MixEditor } from './mix-editor.tsx'
@@ -116,7 +118,7 @@ const HabitatEditor = memo(function HabitatEditor({ planting, habitat, locked }:
                   key={condition.kind}
                   value={condition.kind}
                   title={condition.help}
-                  onClick={() => addCondition(session, planting, newCondition(condition.kind))}
+                  onClick={() => addCondition(session, planting, newCondition(condition.kind, firstRefs(condition.params, session)))}
                 >
                   {condition.label}
                 </Menu.Item>
@@ -176,6 +178,14 @@ const ConditionFields = memo(function ConditionFields({ planting, use, locked }:
     </fieldset>
   )
 })
+
+/** Chooses what there is to choose for a new condition. */
+function firstRefs(params: ParamSet, session: FieldSession): Record<string, ParamValue> {
+  const { meadow } = session.store.getState().history
+  return Object.fromEntries(
+    Object.entries(params).flatMap(([key, param]) => (param.type === 'ref' ? [[key, firstRef(param.to, meadow)]] : [])),
+  )
+}
 
 /** The histogram that a span of this meaning is drawn over. */
 function distributionFor(over: NonNullable<SpanParam['shownOver']>, facts: GroundFacts | null, water: number): Histogram | null {

@@ -1,14 +1,20 @@
 import { useEffect, useState } from 'react'
+import { useStore } from 'zustand'
 import type { GroundPoint } from '../../scene/landscape.ts'
 import { useField, useFieldState } from './field-context.ts'
 
+const MOVES = 'Drag to turn, right drag to move, wheel to come nearer, double click to fly there'
+const POINTS = 'Drag a point to move it, click between two to add one, Delete takes the chosen one out, Esc ends'
+
 /** The foot of the field: what is under the pointer, how many there are, how long growing took. */
 export function StatusLine() {
-  const { session, landscape } = useField()
+  const { session, landscape, tool } = useField()
   const states = useFieldState((state) => state.plantings)
   const growing = useFieldState((state) => state.growing)
   const last = useFieldState((state) => state.lastGrowing)
   const water = useFieldState((state) => state.history.meadow.water)
+  const drawing = useStore(tool, (state) => state.drawing !== null)
+  const pointing = useStore(tool, (state) => state.selected !== null)
   const [under, setUnder] = useState<GroundPoint | null>(null)
 
   useEffect(() => {
@@ -38,9 +44,11 @@ export function StatusLine() {
   return (
     <footer className="status">
       <span className="grow">
-        {under
+        {drawing
+          ? 'Click puts a point, drag draws freehand, Backspace takes the last point back, Enter ends, Esc leaves it; right drag and wheel move the picture'
+          : under
           ? `Height ${under.y.toFixed(2)} m${water.shown ? `, ${(under.y - water.level).toFixed(2)} m above the water` : ''}, slope ${under.slope.toFixed(0)}°, at ${under.x.toFixed(1)} east, ${under.z.toFixed(1)} south`
-          : 'Drag to turn, right drag to move, wheel to come nearer, double click to fly there'}
+          : pointing ? POINTS : MOVES}
       </span>
       {growing ? (
         <span className="row" role="status">

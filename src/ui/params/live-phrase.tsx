@@ -1,5 +1,6 @@
 import type { Param, ParamSet, ParamValue, Phrase, Span, SpanParam } from '../../core/kinds.ts'
 import { NumberField } from './number-field.tsx'
+import { RefField } from './ref-field.tsx'
 import { showNumber, showQuantity, unitSuffix } from './quantity.ts'
 
 interface LivePhraseProps {
@@ -52,6 +53,8 @@ function LiveValue({ param, value, disabled, onChange }: LiveValueProps) {
       />
     )
   if (param.type === 'span') return <LiveSpan param={param} value={value as Span} disabled={disabled} onChange={onChange} />
+  if (param.type === 'ref')
+    return <RefField param={param} value={value as string} disabled={disabled} className="live-choice" onChange={(next) => onChange(next)} />
   if (param.type === 'choice') {
     const at = param.options.findIndex((option) => option.value === value)
     return (

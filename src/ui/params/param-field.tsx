@@ -1,10 +1,11 @@
 import { NativeSelect, Switch } from '@chakra-ui/react'
 import { Dices } from 'lucide-react'
 import type { ComponentType } from 'react'
-import type { ChoiceParam, FlagParam, NumberParam, Param, ParamValue, SeedParam, Span, SpanParam } from '../../core/kinds.ts'
+import type { ChoiceParam, FlagParam, NumberParam, Param, ParamValue, RefParam, SeedParam, Span, SpanParam } from '../../core/kinds.ts'
 import type { Histogram } from '../../engine/io-refs.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { NumberField } from './number-field.tsx'
+import { RefField } from './ref-field.tsx'
 import { SpanField } from './span-field.tsx'
 
 export interface ParamFieldProps<P extends Param = Param, V extends ParamValue = ParamValue> {
@@ -72,6 +73,10 @@ function SeedField({ param, value, disabled, onChange }: ParamFieldProps<SeedPar
   )
 }
 
+function RefParamField(props: ParamFieldProps<RefParam, string>) {
+  return <RefField {...props} className="ref" />
+}
+
 /** One field component a parameter type; the interface draws kinds it has never heard of with these. */
 const FIELDS: { [T in Param['type']]: ComponentType<ParamFieldProps<Extract<Param, { type: T }>, never>> } = {
   number: NumberParamField,
@@ -79,6 +84,7 @@ const FIELDS: { [T in Param['type']]: ComponentType<ParamFieldProps<Extract<Para
   choice: ChoiceField,
   flag: FlagField,
   seed: SeedField,
+  ref: RefParamField,
 }
 
 /** A labelled field for any parameter. */

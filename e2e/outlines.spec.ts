@@ -1,0 +1,125 @@
+import { test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { card, countOf, expect, handOff, openDemo, readCsv, settled } from './field.ts'
+
+/** Screen places of a hexagon around the middle of the view, clear of the drawers. */
+const HEXAGON: readonly [number, number][] = [
+  [560, 420],
+  [700, 400],
+  [830, 440],
+  [820, 560],
+  [680, 620],
+  [540, 540],
+]
+
+async function lookDown(page: Page): Promise<void> {
+  await page.keyboard.press('v')
+  await page.getByRole('button', { name: 'Over the saltings', exact: true }).click()
+  await page.waitForTimeout(1500)
+  await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest)
+}
+
+const outlines = (page: Page) => page.evaluate(() => window.waywardMeadow!.session.store.getState().history.meadow.outlines)
+
+/** Even–odd test over a polygon x z x z …, written out once more. */
+function inside(line: readonly number[], x: number, z: number): boolean {
+  let crossings = 0
+  for (let i = 0; i < line.length; i += 2) {
+    const [ax, az, bx, bz] = [line[i], line[i + 1], line[(i + 2) % line.length], line[(i + 3) % line.length]]
+    if (az > z !== bz > z && x < ((bx - ax) * (z - az)) / (bz - az) + ax) crossings++
+  }
+  return crossings % 2 === 1
+}
+
+test('a patch is drawn by clicks, and a planting grows inside it only', async ({ page }) => {
+  await openDemo(page)
+  await lookDown(page)
+  await page.keyboard.press('p')
+  await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
+  const before = await countOf(page, 'Saltmarsh grass')
+  await page.keyboard.press('d')
+  for (const [x, y] of HEXAGON) await page.mouse.click(x, y)
+  await page.mouse.click(...HEXAGON[0])
+  const [patch] = (await outlines(page)).slice(-1)
+  expect(patch.kind).toBe('patch')
+  expect(patch.lines[0].length).toBe(12)
+
+  await page.getByRole('button', { name: `What to do with ${patch.name}` }).click()
+  await page.getByRole('menuitem', { name: 'Saltmarsh grass grows inside only' }).click()
+  await settled(page)
+  await page.keyboard.press('p')
+  const sentence = card(page, 'Saltmarsh grass').locator('.sentence')
+  await expect(sentence).toContainText('inside')
+  const within = await countOf(page, 'Saltmarsh grass')
+  expect(within).toBeGreaterThan(0)
+  expect(within).toBeLessThan(before)
+  const grass = readCsv(await handOff(page, 'Table (CSV)')).filter(({ planting }) => planting === 'Saltmarsh grass')
+  expect(grass.length).toBe(within)
+  for (const { numbers } of grass) expect(inside(patch.lines[0], numbers[0], numbers[2])).toBe(true)
+
+  // The other side, chosen in the sentence: together they are all there was.
+  await sentence.getByRole('button', { name: 'Grow: inside' }).click()
+  await settled(page)
+  expect((await countOf(page, 'Saltmarsh grass')) + within).toBe(before)
+})
+
+test('points are moved by pointer and by key, put in and taken out, and every step can be taken back', async ({ page }) => {
+  await openDemo(page)
+  await lookDown(page)
+  await page.keyboard.press('Shift+D')
+  for (const [x, y] of HEXAGON.slice(0, 4)) await page.mouse.click(x, y)
+  await page.keyboard.press('Backspace')
+  await page.keyboard.press('Enter')
+  const drawn = (await outlines(page)).at(-1)!
+  expect(drawn.kind).toBe('path')
+  expect(drawn.lines[0].length).toBe(6)
+  const latest = async () => (await outlines(page)).at(-1)!.lines[0]
+
+  await page.mouse.move(...HEXAGON[1])
+  await page.mouse.down()
+  await page.mouse.move(720, 480, { steps: 5 })
+  await page.mouse.up()
+  const moved = await latest()
+  expect(Math.hypot(moved[2] - drawn.lines[0][2], moved[3] - drawn.lines[0][3])).toBeGreaterThan(3)
+  expect(moved.slice(0, 2)).toEqual(drawn.lines[0].slice(0, 2))
+
+  await page.getByRole('button', { name: /^Point 1 of/ }).focus()
+  await page.keyboard.press('ArrowRight')
+  expect((await latest())[0]).toBeCloseTo(moved[0] + 0.5, 6)
+  await page.getByRole('button', { name: 'Add a point after point 2' }).click()
+  expect((await latest()).length).toBe(8)
+  await page.getByRole('button', { name: /^Point 3 of/ }).focus()
+  await page.keyboard.press('Delete')
+  expect((await latest()).length).toBe(6)
+  for (let k = 0; k < 4; k++) await page.keyboard.press('Control+z')
+  expect(await latest()).toEqual(drawn.lines[0])
+})
+
+test('a freehand line is thinned out and smooth; a removed patch is named by the planting that used it', async ({ page }) => {
+  await openDemo(page)
+  await lookDown(page)
+  await page.keyboard.press('d')
+  await page.mouse.move(760, 500)
+  await page.mouse.down()
+  for (let k = 1; k <= 60; k++) await page.mouse.move(660 + 100 * Math.cos(k / 9.7), 500 + 70 * Math.sin(k / 9.7))
+  await page.mouse.up()
+  const patch = (await outlines(page)).at(-1)!
+  expect(patch.smooth).toBe(true)
+  expect(patch.lines[0].length / 2).toBeGreaterThan(6)
+  expect(patch.lines[0].length / 2).toBeLessThan(40)
+
+  await page.keyboard.press('p')
+  await card(page, 'Thorn shrubs').getByRole('button', { name: 'Thorn shrubs', exact: true }).click()
+  await page.getByRole('button', { name: 'Add a condition' }).click()
+  await page.getByRole('menuitem', { name: 'Patch', exact: true }).click()
+  await settled(page)
+  const stood = await countOf(page, 'Thorn shrubs')
+  await page.keyboard.press('l')
+  await page.getByRole('button', { name: `What to do with ${patch.name}` }).click()
+  await page.getByRole('menuitem', { name: 'Remove' }).click()
+  await page.keyboard.press('p')
+  await expect(card(page, 'Thorn shrubs')).toContainText('names a patch that is gone')
+  expect(await countOf(page, 'Thorn shrubs')).toBe(stood)
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(card(page, 'Thorn shrubs')).not.toContainText('is gone')
+})

@@ -1,0 +1,40 @@
+import { length, ref, span } from '../kinds.ts'
+import { indexOf } from '../outlines/outline.ts'
+import { defineCondition, ends, within } from './define.ts'
+
+export const path = defineCondition({
+  kind: 'path',
+  label: 'Distance to a path',
+  help: 'Keeps along a path, or off it: between two distances from its sides.',
+  params: {
+    path: ref('path', { label: 'Path', help: 'Which path; draw them in the drawer Outlines.' }),
+    away: span('m', 0, 3, {
+      label: 'From its sides',
+      help: 'Nearest and farthest, counted from the sides of the path; below 0 is on the path itself.',
+      min: -500,
+      max: 10000,
+      step: 0.1,
+      open: true,
+    }),
+    soft: length(0.5, { label: 'Soft ends', help: 'Over how many metres it thins out towards each end.', max: 1000 }),
+  },
+  sentence: (p) =>
+    p.away.from === null && p.away.to === null
+      ? ['at any distance from ', { param: 'path' }]
+      : [{ param: 'away' }, ' from ', { param: 'path' }],
+  prepare(p, { outlines }) {
+    const outline = outlines.find(({ id }) => id === p.path)
+    if (!outline) return () => undefined
+    const index = indexOf(outline)
+    const half = outline.width / 2
+    const { from, to } = ends(p.away)
+    return ({ x, z, weight, count }) => {
+      if (work.length < count) work = new Float64Array(2 * count)
+      index.distances(x, z, count, false, work)
+      for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
+    }
+  },
+})
+
+// Working column, shared by all uses in a thread.
+let work = new Float64Array(8192)
