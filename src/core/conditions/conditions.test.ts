@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { condition, hilly, outlineOf, terrainOf } from '../../testing/fields.ts'
 import { createSites } from '../columns.ts'
+import { meanHeightAt, meanHeights } from '../ground/relief.ts'
 import { slopeAt } from '../ground/pick.ts'
 import type { Terrain } from '../ground/terrain.ts'
 import { heightAt, landHeights } from '../ground/terrain.ts'
@@ -209,5 +210,76 @@ describe('distance to a path', () => {
       // The curve strays from the circle by centimetres.
       if (Math.abs(off - 6) > 0.1) expect(weight).toBe(off < 6 ? 1 : 0)
     }
+  })
+})
+
+describe('facing', () => {
+  // A cone looks away from its top everywhere.
+  const cone = terrainOf((x, z) => -0.5 * Math.hypot(x, z), 100, 401)
+  const apart = (a: number, b: number) => Math.abs(((a - b + 540) % 360) - 180)
+
+  it.each([0, 90, 200, 359])('keeps to slopes that look towards %d°, thinning out to either side', (towards) => {
+    for (const { x, z, weight } of weigh(cone, 'facing', { towards, either: 70, soft: 25 })) {
+      if (Math.hypot(x, z) < 8) continue
+      const looks = (Math.atan2(x, -z) * 180) / Math.PI
+      expect(Math.abs(weight - expected(apart(looks, towards), -Infinity, 70, 25))).toBeLessThan(0.03)
+    }
+  })
+
+  it('takes level ground only when told, and all of the compass at 180°', () => {
+    const flat = terrainOf(() => 3)
+    for (const { weight } of weigh(flat, 'facing', {})) expect(weight).toBe(0)
+    for (const { weight } of weigh(flat, 'facing', { level: true })) expect(weight).toBe(1)
+    for (const { x, z, weight } of weigh(cone, 'facing', { either: 180, soft: 0 })) if (Math.hypot(x, z) > 2) expect(weight).toBe(1)
+  })
+})
+
+describe('hollow or ridge', () => {
+  it('knows a bowl: the mean within R lies a R² / 2 above a point of a (x² + z²)', () => {
+    const bowl = terrainOf((x, z) => 0.02 * (x * x + z * z), 100, 201)
+    for (const radius of [3, 10, 20]) {
+      const means = meanHeights(bowl, radius)
+      for (const [x, z] of [[0, 0], [12, -7], [-20, 15]])
+        expect(meanHeightAt(means, x, z) - 0.02 * (x * x + z * z)).toBeCloseTo(0.01 * radius * radius, radius > 5 ? 1 : 2)
+    }
+    for (const { x, z, weight } of weigh(bowl, 'hollow', { over: { from: null, to: -0.5 }, radius: 10, soft: 0 }))
+      if (Math.hypot(x, z) < 38) expect(weight).toBe(1)
+  })
+
+  it('is the height over the mean of a scan of the surroundings, at the rim of what is ground', () => {
+    const terrain = hilly()
+    const radius = 9
+    const means = meanHeights(terrain, radius)
+    for (const [x, z] of [[0, 0], [-31, 22], [48, -49], [-50, 3]]) {
+      let sum = 0
+      let count = 0
+      for (let dx = -radius; dx <= radius; dx += 0.25)
+        for (let dz = -radius; dz <= radius; dz += 0.25) {
+          if (dx * dx + dz * dz > radius * radius || Math.abs(x + dx) > 50 || Math.abs(z + dz) > 50) continue
+          sum += heightAt(terrain, x + dx, z + dz)
+          count++
+        }
+      // The hills are 6 m high.
+      expect(Math.abs(meanHeightAt(means, x, z) - sum / count)).toBeLessThan(0.15)
+    }
+  })
+})
+
+describe('distance to water', () => {
+  it('counts from a straight shore, land above and water below 0', () => {
+    const beach = terrainOf((x) => 0.1 * x)
+    for (const { x, weight } of weigh(beach, 'from-water', { away: { from: -4, to: 15 }, soft: 3 }, 1))
+      expect(weight).toBeCloseTo(expected(x - 10, -4, 15, 3), 4)
+  })
+
+  it('counts from the round shore of an island', () => {
+    const island = terrainOf((x, z) => 20 - Math.hypot(x, z), 100, 401)
+    for (const { x, z, weight } of weigh(island, 'from-water', { away: { from: 2, to: 6 }, soft: 1 }, 0))
+      expect(Math.abs(weight - expected(20 - Math.hypot(x, z), 2, 6, 1))).toBeLessThan(0.02)
+  })
+
+  it('is beyond all limits where there is no water', () => {
+    for (const { weight } of weigh(terrainOf(() => 1), 'from-water', {})) expect(weight).toBe(0)
+    for (const { weight } of weigh(terrainOf(() => 1), 'from-water', { away: { from: 3, to: null } })) expect(weight).toBe(1)
   })
 })

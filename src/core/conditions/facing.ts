@@ -1,0 +1,59 @@
+import { landGradients } from '../ground/terrain.ts'
+import { angle, flag, phrase } from '../kinds.ts'
+import { atan, cos, DEGREE, sin } from '../math/portable.ts'
+import { defineCondition, within } from './define.ts'
+
+export const facing = defineCondition({
+  kind: 'facing',
+  label: 'Facing',
+  help: 'Keeps to slopes that face one way, as sun, wind and rain do not come from everywhere.',
+  params: {
+    towards: angle(180, {
+      label: 'Towards',
+      help: 'Where the slope looks, downhill, clockwise from north (−Z): 90° is east, 180° south.',
+      max: 360,
+    }),
+    either: angle(60, { label: 'To either side', help: 'How far it may be turned from that to the left and to the right.', max: 180 }),
+    soft: angle(20, { label: 'Soft ends', help: 'Over how many degrees it thins out towards each side.', max: 180 }),
+    levelBelow: angle(2, { label: 'Level below', help: 'Ground gentler than this faces nowhere.', max: 30, step: 0.5 }),
+    level: flag(false, { label: 'Level ground too', help: 'Whether ground that faces nowhere is taken as well.' }),
+  },
+  sentence: (p) => [...phrase`facing ${{ param: 'towards' }} ± ${{ param: 'either' }}`, ...(p.level ? [' or level'] : [])],
+  prepare(p, { terrain }) {
+    const [tx, tz] = [sin(p.towards * DEGREE), -cos(p.towards * DEGREE)]
+    const least = sin(p.levelBelow * DEGREE) / cos(p.levelBelow * DEGREE)
+    const onLevel = p.level ? 1 : 0
+    const either = p.either >= 180 ? Infinity : p.either * DEGREE
+    const soft = p.soft * DEGREE
+    return ({ x, z, weight, count }) => {
+      if (work.at.length < count) work = columns(2 * count)
+      const { at, gradientX, gradientZ } = work
+      for (let i = 0; i < count; i++) at[i] = i
+      landGradients(terrain, { x, z }, at, count, gradientX, gradientZ)
+      for (let i = 0; i < count; i++) {
+        const rise = Math.sqrt(gradientX[i] * gradientX[i] + gradientZ[i] * gradientZ[i])
+        if (rise === 0 || rise < least) {
+          weight[i] *= onLevel
+          continue
+        }
+        // Downhill d and wanted t are of length 1, so that the angle between them is 2 atan |d − t| / |d + t|.
+        const dx = -gradientX[i] / rise
+        const dz = -gradientZ[i] / rise
+        const apart = Math.sqrt((dx - tx) ** 2 + (dz - tz) ** 2)
+        const along = Math.sqrt((dx + tx) ** 2 + (dz + tz) ** 2)
+        weight[i] *= within(along > 0 ? 2 * atan(apart / along) : Math.PI, -Infinity, either, soft)
+      }
+    }
+  },
+})
+
+// Working columns, shared by all uses in a thread.
+let work = columns(8192)
+
+function columns(capacity: number) {
+  return {
+    at: new Uint32Array(capacity),
+    gradientX: new Float64Array(capacity),
+    gradientZ: new Float64Array(capacity),
+  }
+}
