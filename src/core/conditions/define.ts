@@ -51,7 +51,9 @@ export function defineCondition<S extends ParamSet>(descriptor: ConditionOf<S>):
 export function within(value: number, from: number, to: number, soft: number): number {
   if (value < from || value > to) return 0
   if (!(soft > 0)) return 1
-  return smoothstep((value - from) / soft) * smoothstep((to - value) / soft)
+  // An open end has no ramp, for a value without end either.
+  const low = from === -Infinity ? 1 : smoothstep((value - from) / soft)
+  return to === Infinity ? low : low * smoothstep((to - value) / soft)
 }
 
 /** The ends of a span as numbers, open ends as ∓infinity. */

@@ -24,16 +24,10 @@ export const fromWater = defineCondition({
     return ({ x, y, z, weight, count }) => {
       if (work.length < count) work = new Float64Array(2 * count)
       shoreline.distances(x, z, count, false, work)
-      for (let i = 0; i < count; i++) {
-        const away = Math.min(work[i], FARTHEST)
-        weight[i] *= within(y[i] < waterLevel ? -away : away, from, to, p.soft)
-      }
+      for (let i = 0; i < count; i++) weight[i] *= within(y[i] < waterLevel ? -work[i] : work[i], from, to, p.soft)
     }
   },
 })
-
-/** Where there is no shoreline at all, it is taken to be so far away, m. */
-const FARTHEST = 1e9
 
 // Working column, shared by all uses in a thread.
 let work = new Float64Array(8192)
