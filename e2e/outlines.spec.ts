@@ -112,6 +112,7 @@ test('a freehand line is thinned out and smooth; a removed patch is named by the
   await card(page, 'Thorn shrubs').getByRole('button', { name: 'Thorn shrubs', exact: true }).click()
   await page.getByRole('button', { name: 'Add a condition' }).click()
   await page.getByRole('menuitem', { name: 'Patch', exact: true }).click()
+  await card(page, 'Thorn shrubs').getByRole('combobox', { name: 'Patch' }).selectOption(patch.name)
   await settled(page)
   const stood = await countOf(page, 'Thorn shrubs')
   await page.keyboard.press('l')
@@ -122,4 +123,40 @@ test('a freehand line is thinned out and smooth; a removed patch is named by the
   expect(await countOf(page, 'Thorn shrubs')).toBe(stood)
   await page.getByRole('button', { name: 'Bring it back' }).click()
   await expect(card(page, 'Thorn shrubs')).not.toContainText('is gone')
+})
+
+test('outlines come in as GeoJSON and go out as SVG, in metres', async ({ page }) => {
+  await openDemo(page)
+  await page.keyboard.press('l')
+  const file = {
+    type: 'FeatureCollection',
+    features: [
+      { type: 'Feature', properties: { name: 'Fold' }, geometry: { type: 'Polygon', coordinates: [[[10, 20], [40, 20], [40, 60], [10, 20]]] } },
+      { type: 'Feature', properties: { name: 'Ditch', width: 4 }, geometry: { type: 'LineString', coordinates: [[-50, -10], [-20, 5]] } },
+    ],
+  }
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Bring in outlines (GeoJSON, SVG)' }).click()
+  await (await chooser).setFiles({ name: 'fold.geojson', mimeType: 'application/geo+json', buffer: Buffer.from(JSON.stringify(file)) })
+  await expect(page.getByText('2 outlines are brought in')).toBeVisible()
+  await expect(page.getByText('600 m², 3 points')).toBeVisible()
+  const [fold, ditch] = (await outlines(page)).slice(-2)
+  expect(fold).toMatchObject({ kind: 'patch', name: 'Fold', lines: [[10, -20, 40, -20, 40, -60]] })
+  expect(ditch).toMatchObject({ kind: 'path', name: 'Ditch', width: 4, closed: false })
+
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Take the outlines out as a file' }).click()
+  await page.getByRole('menuitem', { name: 'SVG paths' }).click()
+  const stream = await (await download).createReadStream()
+  const pieces: Buffer[] = []
+  for await (const piece of stream) pieces.push(piece as Buffer)
+  const svg = Buffer.concat(pieces).toString('utf8')
+  expect(svg).toContain('viewBox="-200 -200 400 400"')
+  expect(svg).toContain('<path id="Fold" d="M10,-20L40,-20L40,-60Z"')
+
+  const second = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Bring in outlines (GeoJSON, SVG)' }).click()
+  await (await second).setFiles({ name: 'bad.geojson', mimeType: 'application/geo+json', buffer: Buffer.from('{"type":"Polygon","coordinates":[[[0,0],[1,1],[0,0]]]}') })
+  await expect(page.getByText('a patch needs at least 3')).toBeVisible()
+  expect((await outlines(page)).length).toBe(4)
 })

@@ -146,10 +146,23 @@ export function defaultsOf<S extends ParamSet>(params: S): ValuesOf<S> {
 }
 
 /** A piece of a sentence: plain words, or a value that is edited in place. */
-export type Phrase = readonly (string | { readonly param: string; readonly text?: string })[]
+export type Phrase = readonly (string | LivePiece)[]
+
+export interface LivePiece {
+  readonly param: string
+  /** Stands for the value, which is then not edited here. */
+  readonly text?: string
+  /** Words before a span that is open at its lower or upper end; "under" and "above" by default. */
+  readonly words?: SpanWords
+}
+
+export interface SpanWords {
+  readonly under: string
+  readonly above: string
+}
 
 /** Builds a phrase: strings stay words; `{ param }` becomes a live value. */
-export function phrase(words: TemplateStringsArray, ...values: (string | { param: string; text?: string })[]): Phrase {
+export function phrase(words: TemplateStringsArray, ...values: (string | LivePiece)[]): Phrase {
   return words.flatMap((word, i) => (i < values.length ? [word, values[i]] : [word])).filter((p) => p !== '')
 }
 

@@ -1,8 +1,8 @@
 import { measureAsset } from '../core/asset/measure.ts'
-import type { Asset, Meadow, Planting } from '../core/meadow.ts'
+import type { Asset, Meadow, Outline, Planting } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { hashBytes, heightsToBytes } from '../document/blobs.ts'
-import { newCondition, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
+import { newCondition, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
 import { buildAssetGlb } from '../formats/asset-build.ts'
 import type { Blobs } from '../formats/meadow-file.ts'
 import type { DemoAsset } from './assets/define.ts'
@@ -45,7 +45,7 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
     water: { shown: true, level: 0 },
     assets,
     plantings: demoPlantings(),
-    outlines: [],
+    outlines: demoOutlines(),
     views: [
       { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },
       { id: 'knoll', name: 'From the pine knoll', position: [84, 15.5, -104], target: [6, -2, 20] },
@@ -88,6 +88,33 @@ const slope = (to: number) => newCondition('slope', { slope: { from: null, to },
 const patches = (size: number, coverage: number, contrast: number, shift: number) =>
   newCondition('patchiness', { size, coverage, contrast, shift }, `patches-${size}`)
 
+/** A trodden track from the shore to the knoll, and a mown piece beside it. */
+function demoOutlines(): Outline[] {
+  return [
+    newOutline({
+      id: 'track',
+      kind: 'path',
+      name: 'Track to the knoll',
+      colour: '#e0a33a',
+      smooth: true,
+      width: 1.8,
+      lines: [[38, 122, 58, 110, 88, 72, 106, 66, 116, 52, 110, 14, 98, 2, 94, -42, 83, -64, 82, -88, 86, -96]],
+    }),
+    newOutline({
+      id: 'mowing',
+      kind: 'patch',
+      name: 'Mown marsh',
+      colour: '#d7552f',
+      smooth: true,
+      lines: [[58, 98, 44, 84, 52, 66, 70, 62, 82, 68, 74, 84]],
+    }),
+  ]
+}
+
+const offTheTrack = (metres: number) =>
+  newCondition('path', { path: 'track', away: { from: metres, to: null }, soft: 0.9 }, `track-${metres}`)
+const outsideTheMowing = newCondition('patch', { patch: 'mowing', side: 'outside', feather: 1.5 }, 'mowing')
+
 function demoPlantings(): Planting[] {
   const colour = (i: number) => PLANTING_COLOURS[i % PLANTING_COLOURS.length]
   return [
@@ -97,7 +124,7 @@ function demoPlantings(): Planting[] {
       colour: colour(0),
       seed: 4,
       mix: [{ asset: 'wind-pine', share: 1 }],
-      habitat: [above(4.2, null, 0.6), slope(30), patches(46, 0.5, 0.8, 3)],
+      habitat: [above(4.2, null, 0.6), slope(30), patches(46, 0.5, 0.8, 3), offTheTrack(1.5)],
       params: {
         spacing: 6,
         size: { from: 0.65, to: 1.25 },
@@ -131,7 +158,7 @@ function demoPlantings(): Planting[] {
       colour: colour(1),
       seed: 5,
       mix: [{ asset: 'thorn-shrub', share: 1 }],
-      habitat: [above(2, 9, 0.5), slope(28), patches(26, 0.35, 0.9, 2)],
+      habitat: [above(2, 9, 0.5), slope(28), patches(26, 0.35, 0.9, 2), offTheTrack(0.6)],
       params: { spacing: 1.9, size: { from: 0.6, to: 1.5 }, follow: 0.4, lean: { from: 0, to: 8 } },
     }),
     newPlanting({
@@ -155,7 +182,7 @@ function demoPlantings(): Planting[] {
         { asset: 'sea-lavender', share: 3 },
         { asset: 'thrift', share: 2 },
       ],
-      habitat: [above(0.5, 1.4, 0.15), slope(18), patches(9, 0.46, 0.75, 4)],
+      habitat: [above(0.5, 1.4, 0.15), slope(18), patches(9, 0.46, 0.75, 4), offTheTrack(0)],
       params: { spacing: 0.62, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 8 }, follow: 0.5 },
     }),
     newPlanting({
@@ -185,7 +212,7 @@ function demoPlantings(): Planting[] {
       colour: colour(7),
       seed: 10,
       mix: [{ asset: 'marram', share: 1 }],
-      habitat: [above(1.5, null, 0.5), slope(38), patches(11, 0.78, 0.35, 8)],
+      habitat: [above(1.5, null, 0.5), slope(38), patches(11, 0.78, 0.35, 8), offTheTrack(0)],
       params: {
         spacing: 0.8,
         size: { from: 0.65, to: 1.3 },
@@ -202,7 +229,7 @@ function demoPlantings(): Planting[] {
       colour: colour(0),
       seed: 11,
       mix: [{ asset: 'saltgrass', share: 1 }],
-      habitat: [above(0.35, 2.2, 0.2), slope(30), patches(16, 0.85, 0.4, 9)],
+      habitat: [above(0.35, 2.2, 0.2), slope(30), patches(16, 0.85, 0.4, 9), offTheTrack(0), outsideTheMowing],
       params: { spacing: 0.6, size: { from: 0.7, to: 1.5 }, lean: { from: 0, to: 9 }, follow: 0.6, room: 0.5 },
     }),
   ]

@@ -3,6 +3,7 @@ import type { ParamValue } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Repair } from '../formats/asset-import.ts'
 import type { HeightGrid } from '../formats/height-grid.ts'
+import type { ReadOutline } from '../formats/outline-format.ts'
 import { taskRef } from './tasks.ts'
 
 /** Patience with work on whole files, which gives no sign of life in between, ms. */
@@ -57,6 +58,7 @@ export interface GroundFacts {
   readonly slopes: Histogram
 }
 
+export const READ_OUTLINES = taskRef<FileInput, readonly ReadOutline[]>('read-outlines')
 export const READ_HEIGHTS = taskRef<FileInput, HeightGrid & { readonly filled: Float32Array<ArrayBuffer> }>('read-heights')
 export const READ_ASSET = taskRef<ReadAssetInput, ReadAssetOutput>('read-asset')
 export const HANDOFF = taskRef<HandoffTaskInput, readonly Bytes[]>('handoff')

@@ -5,6 +5,7 @@ import { atan, DEGREE } from '../core/math/portable.ts'
 import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
 import { fillMissing } from '../formats/height-grid.ts'
 import { readHeights } from '../formats/heights.ts'
+import { readOutlines } from '../formats/outline-files.ts'
 import { readMeadowFile, writeMeadowFile } from '../formats/meadow-file.ts'
 import {
   GROUND_FACTS,
@@ -13,6 +14,7 @@ import {
   PACK_MEADOW,
   READ_ASSET,
   READ_HEIGHTS,
+  READ_OUTLINES,
   UNPACK_MEADOW,
 } from './io-refs.ts'
 import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput } from './io-refs.ts'
@@ -27,6 +29,11 @@ const readHeightsTask = defineTask({
     const filled = fillMissing(grid)
     return { output: { ...grid, filled }, transfer: buffers([new Uint8Array(grid.values.buffer), new Uint8Array(filled.buffer)]) }
   },
+})
+
+const readOutlinesTask = defineTask({
+  name: READ_OUTLINES.name,
+  run: ({ name, bytes }: FileInput) => ({ output: readOutlines(bytes, name), transfer: [] }),
 })
 
 const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
@@ -142,5 +149,6 @@ export const IO_TASKS = [
   packTask,
   readAssetTask,
   readHeightsTask,
+  readOutlinesTask,
   unpackTask,
 ]

@@ -10,7 +10,6 @@ import { loadForms } from './asset-forms.ts'
 import type { DrawnFacts } from './instance-picture.ts'
 import { createInstancePicture } from './instance-picture.ts'
 import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
-import type { OutlineLines } from './outline-lines.ts'
 import { createOutlineLines } from './outline-lines.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
@@ -101,7 +100,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const water = createWater()
   const ground = groundMaterial()
   const instancePicture = createInstancePicture()
-  const outlineLines: OutlineLines = createOutlineLines()
+  const outlineLines = createOutlineLines()
   const drawnListeners = new Set<() => void>()
   const sun = createSun()
   renderer.shadowMap.autoUpdate = false
@@ -286,7 +285,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     setOutlines(outlines, selected) {
       if (!terrain) return
       outlineLines.set(outlines, selected, terrain)
-      invalidate()
+      stirred()
     },
     frame() {
       learn()

@@ -6,16 +6,20 @@ import type { FieldSession } from '../state/field-session.ts'
 import type { OutlineTool, OutlineToolState } from '../state/outline-tool.ts'
 import { notify } from '../state/notices.ts'
 import type { Landscape } from './landscape.ts'
-import type { Outline } from '../core/meadow.ts'
+import { CONDITIONS } from '../core/conditions/index.ts'
+import { refsOf } from '../core/kinds.ts'
+import type { Outline, Planting } from '../core/meadow.ts'
 import { createLandscape } from './landscape.ts'
 
 interface PictureProps {
   readonly session: FieldSession
   readonly tool: OutlineTool
+  /** The open planting, whose outlines are shown. */
+  readonly planting: string | null
   readonly onReady: (landscape: Landscape | null) => void
 }
 
-function World({ session, tool, onReady }: PictureProps) {
+function World({ session, tool, planting, onReady }: PictureProps) {
   const { gl, scene, camera, invalidate } = useThree()
   const landscape = useRef<Landscape | null>(null)
   const meadow = useStore(session.store, (state) => state.history.meadow)
@@ -56,12 +60,14 @@ function World({ session, tool, onReady }: PictureProps) {
   useEffect(() => landscape.current?.setMeadow(meadow, terrain), [meadow, terrain])
 
   const { outlines } = meadow
+  const all = useStore(tool, (state) => state.all)
+  const used = useStore(session.store, (state) => usedBy(state.history.meadow.plantings.find(({ id }) => id === planting)))
   const selected = useStore(tool, (state) => state.selected)
   const drawing = useStore(tool, (state) => state.drawing)
   useEffect(() => {
-    const shown = drawing ? [...outlines, draft(drawing)] : outlines
-    landscape.current?.setOutlines(shown, drawing ? DRAFT : selected)
-  }, [outlines, terrain, selected, drawing])
+    const wanted = all || drawing ? outlines : outlines.filter(({ id }) => used.includes(id))
+    landscape.current?.setOutlines(drawing ? [...wanted, draft(drawing)] : wanted, drawing ? DRAFT : selected)
+  }, [outlines, terrain, all, used, selected, drawing])
 
   useEffect(() => {
     const canvas = gl.domElement
@@ -81,6 +87,14 @@ function World({ session, tool, onReady }: PictureProps) {
   // A priority above 0 hands drawing over to the landscape.
   useFrame(() => landscape.current?.frame(), 1)
   return null
+}
+
+/** Ids of all that the conditions of a planting name, as one text. */
+function usedBy(planting: Planting | undefined): string {
+  return (planting?.habitat ?? [])
+    .filter((use) => use.on)
+    .flatMap((use) => refsOf(CONDITIONS.get(use.kind).params, use.params).map(({ id }) => id))
+    .join(' ')
 }
 
 const DRAFT = 'drawing'

@@ -9,6 +9,8 @@ export interface PointOf {
 
 /** What is drawn or changed by hand in the picture, apart from the document. */
 export interface OutlineToolState {
+  /** Whether all outlines are shown; else only those that the open planting uses. */
+  readonly all: boolean
   /** The outline whose points are shown. */
   readonly selected: string | null
   readonly point: PointOf | null
@@ -19,5 +21,5 @@ export interface OutlineToolState {
 export type OutlineTool = StoreApi<OutlineToolState>
 
 export function createOutlineTool(): OutlineTool {
-  return createStore<OutlineToolState>(() => ({ selected: null, point: null, drawing: null }))
+  return createStore<OutlineToolState>(() => ({ all: false, selected: null, point: null, drawing: null }))
 }

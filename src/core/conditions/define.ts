@@ -1,6 +1,6 @@
 import type { Sites } from '../columns.ts'
 import type { Terrain } from '../ground/terrain.ts'
-import type { ParamSet, ParamValue, Phrase, Span, ValuesOf } from '../kinds.ts'
+import type { ParamSet, ParamValue, Phrase, Span, SpanWords, ValuesOf } from '../kinds.ts'
 import type { Outline } from '../meadow.ts'
 import { smoothstep } from '../math/portable.ts'
 
@@ -67,8 +67,12 @@ export function fadeIn(depth: number, soft: number): number {
   return soft > 0 ? smoothstep(depth / soft) : 1
 }
 
+/** Words for a span of distances, and of values that may be below 0. */
+export const DISTANCE_WORDS: SpanWords = { under: 'within', above: 'more than' }
+export const SIGNED_WORDS: SpanWords = { under: 'at most', above: 'at least' }
+
 /** "under 18°", "above 3 m", "0.3–1.2 m", "any …" as a live phrase around the span parameter. */
-export function spanPhrase(param: string, before: string, span: Span, after: string, any: string): Phrase {
+export function spanPhrase(param: string, before: string, span: Span, after: string, any: string, words?: SpanWords): Phrase {
   if (span.from === null && span.to === null) return [{ param, text: any }]
-  return [before, { param }, after].filter((piece) => piece !== '')
+  return [before, { param, words }, after].filter((piece) => piece !== '')
 }

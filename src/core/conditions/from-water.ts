@@ -1,6 +1,6 @@
 import { shorelineOf } from '../ground/shoreline.ts'
 import { length, span } from '../kinds.ts'
-import { defineCondition, ends, spanPhrase, within } from './define.ts'
+import { defineCondition, DISTANCE_WORDS, ends, spanPhrase, within } from './define.ts'
 
 export const fromWater = defineCondition({
   kind: 'from-water',
@@ -17,13 +17,15 @@ export const fromWater = defineCondition({
     }),
     soft: length(1, { label: 'Soft ends', help: 'Over how many metres it thins out towards each end.', max: 1000 }),
   },
-  sentence: (p) => spanPhrase('away', '', p.away, ' from the water', 'at any distance from the water'),
+  sentence: (p) => spanPhrase('away', '', p.away, p.away.from === null ? ' of the water' : ' from the water', 'at any distance from the water', DISTANCE_WORDS),
   prepare(p, { terrain, waterLevel }) {
     const { from, to } = ends(p.away)
+    // Farther off, on either side, the weight is the same everywhere.
+    const limit = Math.max(...[from, to, from + p.soft, to - p.soft].filter(Number.isFinite).map(Math.abs), 0)
     const shoreline = shorelineOf(terrain, waterLevel)
     return ({ x, y, z, weight, count }) => {
       if (work.length < count) work = new Float64Array(2 * count)
-      shoreline.distances(x, z, count, false, work)
+      shoreline.distances(x, z, count, false, limit, work)
       for (let i = 0; i < count; i++) weight[i] *= within(y[i] < waterLevel ? -work[i] : work[i], from, to, p.soft)
     }
   },

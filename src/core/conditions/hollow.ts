@@ -1,6 +1,6 @@
 import { meanHeightAt, meanHeights } from '../ground/relief.ts'
 import { length, span } from '../kinds.ts'
-import { defineCondition, ends, spanPhrase, within } from './define.ts'
+import { defineCondition, ends, SIGNED_WORDS, spanPhrase, within } from './define.ts'
 
 export const hollow = defineCondition({
   kind: 'hollow',
@@ -18,7 +18,7 @@ export const hollow = defineCondition({
     radius: length(15, { label: 'Surroundings', help: 'How far around the mean is taken.', min: 0.5, max: 2000, step: 0.5 }),
     soft: length(0.2, { label: 'Soft ends', help: 'Over how much height it thins out towards each end.', max: 500, step: 0.05 }),
   },
-  sentence: (p) => [...spanPhrase('over', '', p.over, ' above', 'anywhere above'), ' the ground within ', { param: 'radius' }],
+  sentence: (p) => [...spanPhrase('over', '', p.over, ' above', 'anywhere above', SIGNED_WORDS), ' the ground within ', { param: 'radius' }],
   prepare(p, { terrain }) {
     const { from, to } = ends(p.over)
     const means = meanHeights(terrain, p.radius)

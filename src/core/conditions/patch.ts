@@ -26,7 +26,7 @@ export const patch = defineCondition({
     const inward = p.side === 'inside' ? -1 : 1
     return ({ x, z, weight, count }) => {
       if (work.length < count) work = new Float64Array(2 * count)
-      index.distances(x, z, count, true, work)
+      index.distances(x, z, count, true, p.feather, work)
       for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
     }
   },

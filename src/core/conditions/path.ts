@@ -1,6 +1,6 @@
 import { length, ref, span } from '../kinds.ts'
 import { indexOf } from '../outlines/outline.ts'
-import { defineCondition, ends, within } from './define.ts'
+import { defineCondition, DISTANCE_WORDS, ends, spanPhrase, within } from './define.ts'
 
 export const path = defineCondition({
   kind: 'path',
@@ -18,19 +18,22 @@ export const path = defineCondition({
     }),
     soft: length(0.5, { label: 'Soft ends', help: 'Over how many metres it thins out towards each end.', max: 1000 }),
   },
-  sentence: (p) =>
-    p.away.from === null && p.away.to === null
-      ? ['at any distance from ', { param: 'path' }]
-      : [{ param: 'away' }, ' from ', { param: 'path' }],
+  sentence: (p) => [
+    ...spanPhrase('away', '', p.away, '', 'at any distance', DISTANCE_WORDS),
+    p.away.from === null && p.away.to !== null ? ' of ' : ' from ',
+    { param: 'path' },
+  ],
   prepare(p, { outlines }) {
     const outline = outlines.find(({ id }) => id === p.path)
     if (!outline) return () => undefined
     const index = indexOf(outline)
     const half = outline.width / 2
     const { from, to } = ends(p.away)
+    // Farther off the weight is the same everywhere.
+    const limit = half + Math.max(0, to < Infinity ? to : from + p.soft)
     return ({ x, z, weight, count }) => {
       if (work.length < count) work = new Float64Array(2 * count)
-      index.distances(x, z, count, false, work)
+      index.distances(x, z, count, false, limit, work)
       for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
     }
   },

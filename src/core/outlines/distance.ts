@@ -4,10 +4,11 @@ export interface LineIndex {
   /** x0 z0 x1 z1 of all segments, m; null when there is none. */
   readonly bounds: readonly [number, number, number, number] | null
   /**
-   * Distance of each place to the nearest segment, m; infinite without segments. Negative inside by
-   * the even–odd rule when `signed`, which only makes sense for closed lines.
+   * Distance of each place to the nearest segment, m; infinite where there is none within `limit`,
+   * which makes the search short. Negative inside by the even–odd rule when `signed`, which only makes
+   * sense for closed lines.
    */
-  distances(x: ArrayLike<number>, z: ArrayLike<number>, count: number, signed: boolean, out: Float64Array): void
+  distances(x: Float64Array, z: Float64Array, count: number, signed: boolean, limit: number, out: Float64Array): void
 }
 
 /** Segments in a leaf of the tree. */
@@ -23,14 +24,14 @@ const ROW_ENTRIES = 8
 export function createLineIndex(lines: readonly (readonly number[])[], closed: boolean): LineIndex {
   const segments = segmentsOf(lines, closed)
   const n = segments.ax.length
-  if (n === 0) return { segments: 0, bounds: null, distances: (_x, _z, count, _signed, out) => out.fill(Infinity, 0, count) }
+  if (n === 0) return { segments: 0, bounds: null, distances: (_x, _z, count, _signed, _limit, out) => out.fill(Infinity, 0, count) }
   const tree = buildTree(segments)
   const rows = buildRows(segments, tree.box)
   return {
     segments: n,
     bounds: [tree.box[0], tree.box[1], tree.box[2], tree.box[3]],
-    distances(x, z, count, signed, out) {
-      nearest(tree, segments, x, z, count, out)
+    distances(x, z, count, signed, limit, out) {
+      nearest(tree, segments, x, z, count, limit, out)
       if (signed) giveSides(rows, segments, x, z, count, out)
     },
   }
@@ -111,27 +112,29 @@ const stackDistance = new Float64Array(128)
 function nearest(
   { box, first, count }: Tree,
   { ax, az, bx, bz }: Segments,
-  x: ArrayLike<number>,
-  z: ArrayLike<number>,
+  x: Float64Array,
+  z: Float64Array,
   sites: number,
+  limit: number,
   out: Float64Array,
 ): void {
   let last = Infinity
+  const farthest = limit * limit
   for (let s = 0; s < sites; s++) {
     const px = x[s]
     const pz = z[s]
     // Neighbouring sites have nearly the same distance: no farther than the last one and the step from it.
-    let best = Infinity
-    if (s > 0) {
+    let best = farthest
+    if (last < Infinity) {
       const dx = px - x[s - 1]
       const dz = pz - z[s - 1]
       const most = (last + Math.sqrt(dx * dx + dz * dz)) * (1 + 1e-9) + 1e-9
-      best = most * most
+      if (most * most < best) best = most * most
     }
     let found = Infinity
     let top = 1
     stack[0] = 0
-    stackDistance[0] = 0
+    stackDistance[0] = boxDistance(box, 0, px, pz)
     while (top > 0) {
       top--
       if (stackDistance[top] > best) continue
@@ -169,7 +172,7 @@ function nearest(
         stackDistance[top++] = dNear
       }
     }
-    last = Math.sqrt(found)
+    last = found <= farthest ? Math.sqrt(found) : Infinity
     out[s] = last
   }
 }
@@ -218,8 +221,8 @@ function buildRows({ az, bz }: Segments, box: Float64Array): Rows {
 function giveSides(
   { z0, z1, perZ, start, members }: Rows,
   { ax, az, bx, bz }: Segments,
-  x: ArrayLike<number>,
-  z: ArrayLike<number>,
+  x: Float64Array,
+  z: Float64Array,
   count: number,
   out: Float64Array,
 ): void {

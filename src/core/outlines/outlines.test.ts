@@ -6,6 +6,8 @@ type Point = readonly [number, number]
 
 const pairs = (line: readonly number[]): Point[] => Array.from({ length: line.length / 2 }, (_, i) => [line[2 * i], line[2 * i + 1]])
 
+const column = (sites: readonly Point[], c: 0 | 1) => Float64Array.from(sites, (p) => p[c])
+
 function segmentsOf(lines: readonly (readonly number[])[], closed: boolean): [Point, Point][] {
   return lines.flatMap((line) => {
     const points = pairs(line)
@@ -29,7 +31,7 @@ function slowly(lines: readonly (readonly number[])[], closed: boolean, [x, z]: 
 
 function compare(lines: readonly (readonly number[])[], closed: boolean, sites: readonly Point[]) {
   const out = new Float64Array(sites.length)
-  createLineIndex(lines, closed).distances(sites.map((p) => p[0]), sites.map((p) => p[1]), sites.length, closed, out)
+  createLineIndex(lines, closed).distances(column(sites, 0), column(sites, 1), sites.length, closed, Infinity, out)
   sites.forEach((site, i) => {
     const slow = slowly(lines, closed, site)
     // On the line itself either side is right.
@@ -68,20 +70,38 @@ describe('distance to lines', () => {
     compare([wavy], true, sites.filter((_, i) => i % 2 === 1))
   })
 
+  it('with a limit gives the same within it, and beyond it only the side', () => {
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 1, maxLength: 3 }), fc.array(point, { minLength: 1, maxLength: 60 }), fc.double({ min: 0, max: 20, noNaN: true }), (lines, sites, limit) => {
+        const index = createLineIndex(lines, true)
+        const [full, within] = [Infinity, limit].map((most) => {
+          const out = new Float64Array(sites.length)
+          index.distances(column(sites, 0), column(sites, 1), sites.length, true, most, out)
+          return out
+        })
+        full.forEach((d, i) => {
+          if (Math.abs(Math.abs(d) - limit) < 1e-9) return
+          expect(within[i]).toBe(Math.abs(d) < limit ? d : Math.sign(d) * Infinity)
+        })
+      }),
+      { numRuns: 200 },
+    )
+  })
+
   it('knows a ring: closed form', () => {
     const n = 4096
     const ring = Array.from({ length: n }, (_, i) => [10 * Math.cos((2 * Math.PI * i) / n), 10 * Math.sin((2 * Math.PI * i) / n)]).flat()
     const sites: Point[] = [[0, 0], [3, 4], [10, 10], [-20, 0], [0, 9.5]]
     const out = new Float64Array(sites.length)
-    createLineIndex([ring], true).distances(sites.map((p) => p[0]), sites.map((p) => p[1]), sites.length, true, out)
+    createLineIndex([ring], true).distances(column(sites, 0), column(sites, 1), sites.length, true, Infinity, out)
     sites.forEach(([x, z], i) => expect(out[i]).toBeCloseTo(Math.hypot(x, z) - 10, 4))
   })
 
   it('of nothing is infinite, of one point its distance', () => {
     const out = new Float64Array(1)
-    createLineIndex([], true).distances([1], [1], 1, true, out)
+    createLineIndex([], true).distances(Float64Array.of(1), Float64Array.of(1), 1, true, Infinity, out)
     expect(out[0]).toBe(Infinity)
-    createLineIndex([[4, 5]], false).distances([1], [1], 1, false, out)
+    createLineIndex([[4, 5]], false).distances(Float64Array.of(1), Float64Array.of(1), 1, false, Infinity, out)
     expect(out[0]).toBe(5)
   })
 })

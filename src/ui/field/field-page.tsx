@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
 import { sentenceOf } from '../../document/problem.ts'
-import { HEIGHT_ENDINGS, hasEnding, MODEL_ENDINGS } from '../../formats/endings.ts'
+import { HEIGHT_ENDINGS, hasEnding, MODEL_ENDINGS, OUTLINE_ENDINGS } from '../../formats/endings.ts'
 import type { Landscape } from '../../scene/landscape.ts'
 import { Picture } from '../../scene/picture.tsx'
 import { enginePool } from '../../state/engine-pool.ts'
@@ -25,6 +25,7 @@ import { GroundDrawer } from './ground-drawer.tsx'
 import { GroundImport } from './ground-import.tsx'
 import { Nursery } from './nursery.tsx'
 import { addPlanting, throwAgain } from './planting-edits.ts'
+import { bringInOutlines } from './outline-import.ts'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { OutlinesDrawer } from './outlines-drawer.tsx'
 import { PlantingList } from './planting-list.tsx'
@@ -183,10 +184,11 @@ function Field({ session }: { readonly session: FieldSession }) {
     if (!file) return
     if (hasEnding(file.name, HEIGHT_ENDINGS)) setGround(file)
     else if (hasEnding(file.name, MODEL_ENDINGS)) setModel(file)
+    else if (hasEnding(file.name, OUTLINE_ENDINGS)) void bringInOutlines(session, tool, file).then(() => setDrawer('outlines'))
     else
       notify(
         'warning',
-        `“${file.name}” is of no kind that can be brought in here; drop a height file (${HEIGHT_ENDINGS.join(', ')}) or a model (${MODEL_ENDINGS.join(', ')}).`,
+        `“${file.name}” is of no kind that can be brought in here; drop a height file (${HEIGHT_ENDINGS.join(', ')}), a model (${MODEL_ENDINGS.join(', ')}) or outlines (${OUTLINE_ENDINGS.join(', ')}).`,
       )
   }
 
@@ -251,7 +253,7 @@ const TURN = 6
 
 /** The picture with its own keys. */
 function PictureFrame({ session, landscape, onReady }: FrameProps) {
-  const { tool } = useField()
+  const { tool, open } = useField()
   function key(event: ReactKeyboardEvent) {
     const arrows: Record<string, readonly [number, number]> = {
       ArrowLeft: [-1, 0],
@@ -278,7 +280,7 @@ function PictureFrame({ session, landscape, onReady }: FrameProps) {
       onDoubleClick={(event) => landscape?.flyToPoint(event.nativeEvent.offsetX, event.nativeEvent.offsetY)}
       onContextMenu={(event) => event.preventDefault()}
     >
-      <Picture session={session} tool={tool} onReady={onReady} />
+      <Picture session={session} tool={tool} planting={open} onReady={onReady} />
       <OutlineOverlay />
     </div>
   )

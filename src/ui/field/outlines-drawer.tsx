@@ -1,21 +1,30 @@
 import { Menu, Portal, Switch } from '@chakra-ui/react'
-import { Copy, Ellipsis, Eye, EyeOff, Lock, LockOpen, PenLine, Spline, SquareDashed, Trash2 } from 'lucide-react'
-import { useMemo, useState } from 'react'
+import { Copy, Ellipsis, Eye, EyeOff, FileInput, FileOutput, Lock, LockOpen, PenLine, Spline, SquareDashed, Trash2 } from 'lucide-react'
+import { useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
 import { outlineLength, patchArea } from '../../core/outlines/measure.ts'
+import { OUTLINE_ENDINGS } from '../../formats/endings.ts'
+import { OUTLINE_FORMATS } from '../../formats/outline-files.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
+import { chooseFiles } from '../parts/files.ts'
+import { hintOf } from '../parts/hints.tsx'
 import { NameInput } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
 import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, useOutline as give } from './outline-edits.ts'
+import { bringInOutlines, takeOutOutlines } from './outline-import.ts'
 
 /** Patches and paths: drawn here, used by any number of plantings. */
 export function OutlinesDrawer() {
-  const { tool } = useField()
+  const { session, tool } = useField()
   const outlines = useFieldState((state) => state.history.meadow.outlines)
   const drawing = useStore(tool, (state) => state.drawing)
+  useEffect(() => {
+    tool.setState({ all: true })
+    return () => tool.setState({ all: false, selected: null, point: null })
+  }, [tool])
   const draw = (kind: Outline['kind']) => tool.setState({ drawing: { kind, points: [] }, selected: null, point: null })
   return (
     <>
@@ -28,6 +37,10 @@ export function OutlinesDrawer() {
           <IconAction label="Draw a path" keys={SHORTCUTS.drawPath.keys} onClick={() => draw('path')}>
             <Spline />
           </IconAction>
+          <IconAction label="Bring in outlines (GeoJSON, SVG)" onClick={() => void chooseFiles(OUTLINE_ENDINGS).then(([file]) => file && bringInOutlines(session, tool, file))}>
+            <FileInput />
+          </IconAction>
+          <TakeOut disabled={outlines.length === 0} />
         </span>
       </div>
       {drawing && (
@@ -52,6 +65,30 @@ export function OutlinesDrawer() {
         ))}
       </ul>
     </>
+  )
+}
+
+function TakeOut({ disabled }: { readonly disabled: boolean }) {
+  const { session } = useField()
+  return (
+    <Menu.Root>
+      <Menu.Trigger asChild>
+        <button type="button" className="icon-action" aria-label="Take the outlines out as a file" disabled={disabled} {...hintOf('Take the outlines out as a file')}>
+          <FileOutput />
+        </button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content>
+            {OUTLINE_FORMATS.all.map((format) => (
+              <Menu.Item key={format.kind} value={format.kind} onClick={() => takeOutOutlines(session, format)}>
+                {format.label}
+              </Menu.Item>
+            ))}
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
   )
 }
 

@@ -1,4 +1,4 @@
-import type { Param, ParamSet, ParamValue, Phrase, Span, SpanParam } from '../../core/kinds.ts'
+import type { Param, ParamSet, ParamValue, Phrase, Span, SpanParam, SpanWords } from '../../core/kinds.ts'
 import { NumberField } from './number-field.tsx'
 import { RefField } from './ref-field.tsx'
 import { showNumber, showQuantity, unitSuffix } from './quantity.ts'
@@ -23,6 +23,7 @@ export function LivePhrase({ phrase, params, values, disabled, onChange }: LiveP
         key={i}
         param={params[piece.param]}
         value={values[piece.param]}
+        words={piece.words}
         disabled={disabled}
         onChange={(value, gesture) => onChange(piece.param, value, gesture)}
       />
@@ -32,12 +33,13 @@ export function LivePhrase({ phrase, params, values, disabled, onChange }: LiveP
 
 interface LiveValueProps {
   readonly param: Param
+  readonly words?: SpanWords
   readonly value: ParamValue
   readonly disabled: boolean
   readonly onChange: (value: ParamValue, gesture?: string) => void
 }
 
-function LiveValue({ param, value, disabled, onChange }: LiveValueProps) {
+function LiveValue({ param, value, words, disabled, onChange }: LiveValueProps) {
   if (param.type === 'number')
     return (
       <NumberField
@@ -52,7 +54,7 @@ function LiveValue({ param, value, disabled, onChange }: LiveValueProps) {
         onChange={(next, gesture) => next !== null && onChange(next, gesture)}
       />
     )
-  if (param.type === 'span') return <LiveSpan param={param} value={value as Span} disabled={disabled} onChange={onChange} />
+  if (param.type === 'span') return <LiveSpan param={param} words={words} value={value as Span} disabled={disabled} onChange={onChange} />
   if (param.type === 'ref')
     return <RefField param={param} value={value as string} disabled={disabled} className="live-choice" onChange={(next) => onChange(next)} />
   if (param.type === 'choice') {
@@ -73,7 +75,7 @@ function LiveValue({ param, value, disabled, onChange }: LiveValueProps) {
   return <span>{phraseText([{ param: 'x' }], { x: param }, { x: value })}</span>
 }
 
-function LiveSpan({ param, value, disabled, onChange }: { param: SpanParam; value: Span; disabled: boolean; onChange: LiveValueProps['onChange'] }) {
+function LiveSpan({ param, words = { under: 'under', above: 'above' }, value, disabled, onChange }: { param: SpanParam; words?: SpanWords; value: Span; disabled: boolean; onChange: LiveValueProps['onChange'] }) {
   const end = (which: 'from' | 'to', bare: boolean) => (
     <NumberField
       label={`${param.label}, ${which}`}
@@ -90,8 +92,8 @@ function LiveSpan({ param, value, disabled, onChange }: { param: SpanParam; valu
     />
   )
   const { from, to } = value
-  if (from === null && to !== null) return <>under {end('to', false)}</>
-  if (to === null && from !== null) return <>above {end('from', false)}</>
+  if (from === null && to !== null) return <>{words.under} {end('to', false)}</>
+  if (to === null && from !== null) return <>{words.above} {end('from', false)}</>
   if (from === 0 && to !== null && param.unit === 'deg') return <>up to {end('to', false)}</>
   return (
     <>
