@@ -1,6 +1,8 @@
 import { preparePlanting } from '../core/grow.ts'
 import type { KnownRooms, PreparedPlanting } from '../core/plantings/define.ts'
-import { GROW_TILE, PREPARE } from './grow-refs.ts'
+import type { Verdict } from '../core/plantings/habitat.ts'
+import { emptiedBy, judgePlace } from '../core/plantings/habitat.ts'
+import { GROW_TILE, PREPARE, PROBE } from './grow-refs.ts'
 import type { GrowSetup, GrowTileInput, GrowTileOutput, PackedRooms, PreparedFacts } from './protocol.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
@@ -37,7 +39,20 @@ export const prepareTask = defineTask<GrowSetup, PreparedFacts>({
   name: PREPARE.name,
   run(setup, context) {
     const { tileSide, reach, largestRoom, exactCount, expected } = ready(setup, context)
-    return { output: { tileSide, reach, largestRoom, exactCount, expected }, transfer: [] }
+    const { planting, terrain, waterLevel, outlines } = setup
+    const emptied =
+      expected > 0 && exactCount === null
+        ? null
+        : emptiedBy(planting.habitat, context.terrain(terrain), waterLevel, outlines, planting.seed >>> 0)
+    return { output: { tileSide, reach, largestRoom, exactCount, expected, emptied }, transfer: [] }
+  },
+})
+
+export const probeTask = defineTask<{ readonly setup: GrowSetup; readonly x: number; readonly z: number }, readonly Verdict[]>({
+  name: PROBE.name,
+  run({ setup: { planting, terrain, waterLevel, outlines }, x, z }, context) {
+    const output = judgePlace(planting.habitat, context.terrain(terrain), waterLevel, outlines, planting.seed >>> 0, x, z)
+    return { output, transfer: [] }
   },
 })
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Meadow } from '../core/meadow.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
+import { condition } from '../testing/fields.ts'
 import type { Grower, PlantingState } from './grower.ts'
 import { createGrower, terrainName } from './grower.ts'
 import { createInlinePool } from './inline-pool.ts'
@@ -133,6 +134,33 @@ describe('an exact count with finer candidates', () => {
     // The very same blocks: nothing of it was grown, trimmed or told anew.
     grower.blocksOf('pines').forEach((block, i) => expect(block).toBe(stood[i]))
     expect(grownTiles()).toBeGreaterThan(0)
+    pool.close()
+  })
+})
+
+describe('a planting of which nothing grows', () => {
+  const narrowed = (meadow: Meadow, habitat: Meadow['plantings'][number]['habitat'], mix?: []): Meadow => ({
+    ...meadow,
+    plantings: [{ ...meadow.plantings[0], habitat, ...(mix ? { mix } : {}) }],
+  })
+
+  it('names the condition that leaves nothing, alone or after the others, and the empty mix', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool, states } = benchFor(meadow, heights)
+    const id = meadow.plantings[0].id
+    const sentence = async (next: Meadow) => {
+      await grower.grow(next, [0, 0])
+      expect(states.get(id)?.count).toBe(0)
+      return states.get(id)?.sentence
+    }
+    const steep = condition('slope', { slope: { from: 85, to: 90 } })
+    expect(await sentence(narrowed(meadow, [condition('height'), steep]))).toMatch(/^Nothing grows, as no ground meets “Slope”/)
+    const low = condition('height', { height: { from: null, to: 0 } })
+    const dry = condition('above-water', { above: { from: 1, to: null } })
+    expect(await sentence(narrowed(meadow, [low, dry]))).toMatch(/^Nothing grows, as “Height above water” leaves nothing/)
+    expect(await sentence(narrowed(meadow, [], []))).toMatch(/its mix is empty/)
+    await grower.grow(meadow, [0, 0])
+    expect(states.get(id)?.sentence).toBeNull()
     pool.close()
   })
 })

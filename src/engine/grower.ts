@@ -166,7 +166,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       const grown = await growTiles(meadow, planting, row, facts, setup, earlier, focus, signal, pace)
       const { exactCount } = facts
       if (exactCount === null) {
-        events.onState(planting.id, stateOf(row, 'ready'))
+        events.onState(planting.id, { ...stateOf(row, 'ready'), sentence: whyNothing(planting, row) })
         return grown
       }
       const total = sum([...row.tiles.values()].map((tile) => tile.grown.count))
@@ -178,7 +178,8 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       await trim(planting.id, row, exactCount, signal, pace)
       const short =
         total < exactCount
-          ? `Only ${total.toLocaleString('en')} of ${exactCount.toLocaleString('en')} find a place; loosen a condition or give less room.`
+          ? whyNothing(planting, row) ??
+            `Only ${total.toLocaleString('en')} of ${exactCount.toLocaleString('en')} find a place; loosen a condition or give less room.`
           : null
       events.onState(planting.id, { ...stateOf(row, 'ready'), sentence: short })
       return grown
@@ -326,11 +327,23 @@ function sayMissing(meadow: Meadow, { habitat }: Planting): void {
   }
 }
 
+/** Why a planting has no instance at all, and what to do; null when it has some. */
+function whyNothing({ mix }: Planting, row: Row): string | null {
+  if (countOf(row) > 0) return null
+  if (!mix.some(({ share }) => share > 0)) return 'Nothing grows, as its mix is empty; add an asset under What.'
+  const emptied = row.facts?.emptied
+  if (!emptied) return 'Nothing grows: plantings above take all the room, or too little ground is left; lessen the spacing or loosen a condition.'
+  return emptied.alone
+    ? `Nothing grows, as no ground meets “${emptied.label}”; widen it under Where, or switch it off.`
+    : `Nothing grows, as “${emptied.label}” leaves nothing of what the conditions before it take; widen one of them under Where, or switch it off.`
+}
+
 function emptyRow(): Row {
   return { facts: null, setupKey: '', settled: '', version: 0, tiles: new Map(), rooms: new Map() }
 }
 
-function setupOf(meadow: Meadow, planting: Planting, finer: number): GrowSetup {
+/** A planting with all that its growing depends on, as workers take it. */
+export function setupOf(meadow: Meadow, planting: Planting, finer: number): GrowSetup {
   // Name, colour, eye and lock do not change what grows.
   const grown = { ...planting, name: '', colour: '', visible: true, locked: false }
   const assets = mixAssets(planting, meadow.assets)

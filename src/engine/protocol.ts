@@ -1,3 +1,4 @@
+import type { Emptied } from '../core/plantings/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
 import type { Outline, Planting } from '../core/meadow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
@@ -22,6 +23,8 @@ export interface PreparedFacts {
   readonly largestRoom: number
   readonly exactCount: number | null
   readonly expected: number
+  /** What leaves it no ground, when nothing is to be expected. */
+  readonly emptied: Emptied | null
 }
 
 /** Rooms of earlier plantings as they travel: x, z, radius columns in one buffer. */

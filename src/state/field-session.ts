@@ -3,12 +3,14 @@ import { createStore } from 'zustand/vanilla'
 import type { Terrain } from '../core/ground/terrain.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
+import type { Verdict } from '../core/plantings/habitat.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
 import type { Grower, PlantingState } from '../engine/grower.ts'
-import { createGrower, terrainName } from '../engine/grower.ts'
+import { PROBE } from '../engine/grow-refs.ts'
+import { createGrower, setupOf, terrainName } from '../engine/grower.ts'
 import type { GroundFacts } from '../engine/io-refs.ts'
 import { GROUND_FACTS } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
@@ -45,6 +47,8 @@ export interface FieldSession {
   /** Bytes of a blob; throws ProblemError when it is missing. */
   blob(hash: string): Promise<Uint8Array<ArrayBuffer>>
   putBlob(hash: string, bytes: Uint8Array<ArrayBuffer>): Promise<void>
+  /** What the conditions of a planting say to a place, the one that refuses most first. */
+  probe(planting: string, x: number, z: number): Promise<readonly Verdict[]>
   /** Where the camera looks: tiles near it grow first. */
   setFocus(x: number, z: number): void
   cancelGrowing(): void
@@ -248,6 +252,11 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     async putBlob(hash, bytes) {
       blobs.set(hash, bytes)
       await store.putBlob(hash, bytes)
+    },
+    async probe(id, x, z) {
+      const { meadow: now } = state.getState().history
+      const planting = now.plantings.find((one) => one.id === id)
+      return planting ? pool.run(PROBE, { setup: setupOf(now, planting, 0), x, z }, { urgent: true }) : []
     },
     setFocus: (x, z) => {
       focus = [x, z]

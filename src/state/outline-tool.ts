@@ -9,6 +9,8 @@ export interface PointOf {
 
 /** What is drawn or changed by hand in the picture, apart from the document. */
 export interface OutlineToolState {
+  /** Whether clicks ask why something grows there or not. */
+  readonly probing: boolean
   /** Whether all outlines are shown; else only those that the open planting uses. */
   readonly all: boolean
   /** The outline whose points are shown. */
@@ -21,5 +23,5 @@ export interface OutlineToolState {
 export type OutlineTool = StoreApi<OutlineToolState>
 
 export function createOutlineTool(): OutlineTool {
-  return createStore<OutlineToolState>(() => ({ all: false, selected: null, point: null, drawing: null }))
+  return createStore<OutlineToolState>(() => ({ probing: false, all: false, selected: null, point: null, drawing: null }))
 }

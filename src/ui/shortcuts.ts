@@ -12,6 +12,7 @@ export const SHORTCUTS = {
   clear: { keys: 'C', does: 'Fold everything away, or bring it back' },
   add: { keys: 'A', does: 'Add a planting' },
   throwAgain: { keys: 'T', does: 'Throw the open planting again' },
+  probe: { keys: 'Y', does: 'Ask why here, why not here' },
   whole: { keys: 'W', does: 'Show the whole meadow' },
   handoff: { keys: 'O', does: 'Hand off' },
 } as const

@@ -1,5 +1,5 @@
 import { length, span } from '../kinds.ts'
-import { defineCondition, ends, spanPhrase, within } from './define.ts'
+import { defineCondition, ends, metres, spanPhrase, within } from './define.ts'
 
 export const aboveWater = defineCondition({
   kind: 'above-water',
@@ -24,4 +24,5 @@ export const aboveWater = defineCondition({
       for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i] - waterLevel, from, to, p.soft)
     }
   },
+  explain: (_p, { waterLevel }, { y }) => (y < waterLevel ? `${metres(waterLevel - y)} under the water` : `${metres(y - waterLevel)} above the water`),
 })

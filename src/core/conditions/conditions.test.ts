@@ -8,7 +8,7 @@ import { heightAt, landHeights } from '../ground/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
 import type { ParamValue } from '../kinds.ts'
 import type { Outline } from '../meadow.ts'
-import { prepareHabitat } from '../plantings/habitat.ts'
+import { judgePlace, prepareHabitat } from '../plantings/habitat.ts'
 import { within } from './define.ts'
 import { CONDITIONS } from './index.ts'
 
@@ -281,5 +281,29 @@ describe('distance to water', () => {
   it('is beyond all limits where there is no water', () => {
     for (const { weight } of weigh(terrainOf(() => 1), 'from-water', {})) expect(weight).toBe(0)
     for (const { weight } of weigh(terrainOf(() => 1), 'from-water', { away: { from: 3, to: null } })) expect(weight).toBe(1)
+  })
+})
+
+describe('every condition', () => {
+  const terrain = hilly()
+  const outlines = [outlineOf('patch', [[-20, -20, 15, -18, 22, 19, -17, 21]]), outlineOf('path', [[-40, 0, 0, 10, 40, -5]])]
+  const chosen = (kind: string): Record<string, ParamValue> => (kind === 'patch' ? { patch: 'patch' } : kind === 'path' ? { path: 'path' } : {})
+
+  it.each(CONDITIONS.all.map(({ kind }) => kind))('%s says what it finds, with a number, and weighs a place alone as among others', (kind) => {
+    const params = chosen(kind)
+    const findings = new Set<string>()
+    for (const { x, z, weight } of weigh(terrain, kind, params, 0.5, outlines).filter((_, i) => i % 97 === 0)) {
+      const [verdict] = judgePlace([condition(kind, params)], terrain, 0.5, outlines, 11, x, z)
+      expect(verdict.weight).toBe(weight)
+      expect(verdict.finding).toMatch(/\d/)
+      expect(verdict.use).toBe(kind)
+      findings.add(verdict.finding)
+    }
+    expect(findings.size).toBeGreaterThan(10)
+  })
+
+  it('that refuses most is named first, and those switched off are not asked', () => {
+    const uses = [condition('height', { height: { from: null, to: null } }), condition('slope', { slope: { from: 80, to: 90 } }), { ...condition('patch', {}), on: false }]
+    expect(judgePlace(uses, terrain, 0, [], 1, 3, 4).map(({ use }) => use)).toEqual(['slope', 'height'])
   })
 })

@@ -2,6 +2,7 @@ import type { Sites } from '../columns.ts'
 import type { Terrain } from '../ground/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, Span, SpanWords, ValuesOf } from '../kinds.ts'
 import type { Outline } from '../meadow.ts'
+import type { LineIndex } from '../outlines/distance.ts'
 import { smoothstep } from '../math/portable.ts'
 
 export interface ConditionContext {
@@ -14,6 +15,13 @@ export interface ConditionContext {
   readonly seed: number
 }
 
+/** A place on the ground, m. */
+export interface Place {
+  readonly x: number
+  readonly y: number
+  readonly z: number
+}
+
 /** Multiplies the weight column of all sites by 0…1. One loop over columns. */
 export type Weigh = (sites: Sites) => void
 
@@ -24,6 +32,8 @@ export interface Condition {
   readonly params: ParamSet
   sentence(values: Readonly<Record<string, ParamValue>>): Phrase
   prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Weigh
+  /** What it finds at a place, with its number: "slope of 12°". */
+  explain(values: Readonly<Record<string, ParamValue>>, context: ConditionContext, place: Place): string
 }
 
 interface ConditionOf<S extends ParamSet> {
@@ -33,6 +43,7 @@ interface ConditionOf<S extends ParamSet> {
   readonly params: S
   sentence(values: ValuesOf<S>): Phrase
   prepare(values: ValuesOf<S>, context: ConditionContext): Weigh
+  explain(values: ValuesOf<S>, context: ConditionContext, place: Place): string
 }
 
 /** Ties a descriptor to the types of its own parameters. */
@@ -41,6 +52,7 @@ export function defineCondition<S extends ParamSet>(descriptor: ConditionOf<S>):
     ...descriptor,
     sentence: (values) => descriptor.sentence(values as ValuesOf<S>),
     prepare: (values, context) => descriptor.prepare(values as ValuesOf<S>, context),
+    explain: (values, context, place) => descriptor.explain(values as ValuesOf<S>, context, place),
   }
 }
 
@@ -65,6 +77,19 @@ export function ends(span: Span): { from: number; to: number } {
 export function fadeIn(depth: number, soft: number): number {
   if (depth < 0) return 0
   return soft > 0 ? smoothstep(depth / soft) : 1
+}
+
+/** A length as one reads it: "0.35 m", "12.4 m". */
+export function metres(value: number): string {
+  const size = Math.abs(value)
+  return `${value.toFixed(size < 10 ? 2 : size < 100 ? 1 : 0)} m`
+}
+
+/** Signed distance of one place to the lines of an index, m. */
+export function distanceAt(index: LineIndex, { x, z }: Place, signed: boolean): number {
+  const out = new Float64Array(1)
+  index.distances(Float64Array.of(x), Float64Array.of(z), 1, signed, Infinity, out)
+  return out[0]
 }
 
 /** Words for a span of distances, and of values that may be below 0. */

@@ -1,6 +1,6 @@
 import { landGradients } from '../ground/terrain.ts'
 import { angle, flag, phrase } from '../kinds.ts'
-import { atan, cos, DEGREE, sin } from '../math/portable.ts'
+import { atan, atan2, cos, DEGREE, sin } from '../math/portable.ts'
 import { defineCondition, within } from './define.ts'
 
 export const facing = defineCondition({
@@ -44,6 +44,15 @@ export const facing = defineCondition({
         weight[i] *= within(along > 0 ? 2 * atan(apart / along) : Math.PI, -Infinity, either, soft)
       }
     }
+  },
+  explain(p, { terrain }, { x, z }) {
+    const { at, gradientX, gradientZ } = work
+    at[0] = 0
+    landGradients(terrain, { x: Float64Array.of(x), z: Float64Array.of(z) }, at, 1, gradientX, gradientZ)
+    const rise = Math.sqrt(gradientX[0] * gradientX[0] + gradientZ[0] * gradientZ[0])
+    if (atan(rise) < p.levelBelow * DEGREE || rise === 0) return `a slope of ${(atan(rise) / DEGREE).toFixed(1)}°, which faces nowhere`
+    const compass = atan2(-gradientX[0], gradientZ[0]) / DEGREE
+    return `facing ${(compass < 0 ? compass + 360 : compass).toFixed(0)}°`
   },
 })
 

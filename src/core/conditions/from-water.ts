@@ -1,6 +1,6 @@
 import { shorelineOf } from '../ground/shoreline.ts'
 import { length, span } from '../kinds.ts'
-import { defineCondition, DISTANCE_WORDS, ends, spanPhrase, within } from './define.ts'
+import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
 
 export const fromWater = defineCondition({
   kind: 'from-water',
@@ -28,6 +28,11 @@ export const fromWater = defineCondition({
       shoreline.distances(x, z, count, false, limit, work)
       for (let i = 0; i < count; i++) weight[i] *= within(y[i] < waterLevel ? -work[i] : work[i], from, to, p.soft)
     }
+  },
+  explain(_p, { terrain, waterLevel }, place) {
+    const away = distanceAt(shorelineOf(terrain, waterLevel), place, false)
+    if (away === Infinity) return 'there is no shoreline'
+    return `${metres(away)} from the shoreline${place.y < waterLevel ? ', under water' : ''}`
   },
 })
 

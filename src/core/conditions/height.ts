@@ -1,5 +1,5 @@
 import { length, span } from '../kinds.ts'
-import { defineCondition, ends, spanPhrase, within } from './define.ts'
+import { defineCondition, ends, metres, spanPhrase, within } from './define.ts'
 
 export const height = defineCondition({
   kind: 'height',
@@ -24,4 +24,5 @@ export const height = defineCondition({
       for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i], from, to, p.soft)
     }
   },
+  explain: (_p, _context, { y }) => `at a height of ${metres(y)}`,
 })

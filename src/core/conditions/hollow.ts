@@ -1,6 +1,6 @@
 import { meanHeightAt, meanHeights } from '../ground/relief.ts'
 import { length, span } from '../kinds.ts'
-import { defineCondition, ends, SIGNED_WORDS, spanPhrase, within } from './define.ts'
+import { defineCondition, ends, metres, SIGNED_WORDS, spanPhrase, within } from './define.ts'
 
 export const hollow = defineCondition({
   kind: 'hollow',
@@ -25,5 +25,9 @@ export const hollow = defineCondition({
     return ({ x, y, z, weight, count }) => {
       for (let i = 0; i < count; i++) weight[i] *= within(y[i] - meanHeightAt(means, x[i], z[i]), from, to, p.soft)
     }
+  },
+  explain(p, { terrain }, { x, y, z }) {
+    const over = y - meanHeightAt(meanHeights(terrain, p.radius), x, z)
+    return `${metres(Math.abs(over))} ${over < 0 ? 'below' : 'above'} the ground within ${metres(p.radius)}`
   },
 })

@@ -1,6 +1,6 @@
 import { choice, length, phrase, ref } from '../kinds.ts'
 import { indexOf } from '../outlines/outline.ts'
-import { defineCondition, fadeIn } from './define.ts'
+import { defineCondition, distanceAt, fadeIn, metres } from './define.ts'
 
 export const patch = defineCondition({
   kind: 'patch',
@@ -29,6 +29,12 @@ export const patch = defineCondition({
       index.distances(x, z, count, true, p.feather, work)
       for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
     }
+  },
+  explain(p, { outlines }, place) {
+    const outline = outlines.find(({ id }) => id === p.patch)
+    if (!outline) return 'no patch is chosen'
+    const away = distanceAt(indexOf(outline), place, true)
+    return away < 0 ? `${metres(-away)} inside the patch` : `${metres(away)} outside the patch`
   },
 })
 

@@ -113,6 +113,13 @@ export const patchiness = defineCondition({
       }
     }
   },
+  explain(p, { terrain, seed }, { x, z }) {
+    const noise = { seed: (seed + Math.imul(p.shift, 0x632be5ab)) | 0, scale: 1 / p.size, octaves: p.octaves }
+    const value = new Float64Array(1)
+    fractalColumn(noise.seed, Float64Array.of(x), Float64Array.of(z), 1, noise.scale, noise.octaves, value)
+    const threshold = coverageThreshold(noise, terrain.bounds, p.coverage)
+    return `${value[0] >= threshold ? 'in a patch' : 'between patches'}: noise ${value[0].toFixed(2)}, patches above ${Number.isFinite(threshold) ? threshold.toFixed(2) : threshold < 0 ? 'anything' : 'everything'}`
+  },
 })
 
 // Working columns, shared by all uses in a thread.

@@ -1,6 +1,6 @@
 import { length, ref, span } from '../kinds.ts'
 import { indexOf } from '../outlines/outline.ts'
-import { defineCondition, DISTANCE_WORDS, ends, spanPhrase, within } from './define.ts'
+import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
 
 export const path = defineCondition({
   kind: 'path',
@@ -36,6 +36,12 @@ export const path = defineCondition({
       index.distances(x, z, count, false, limit, work)
       for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
     }
+  },
+  explain(p, { outlines }, place) {
+    const outline = outlines.find(({ id }) => id === p.path)
+    if (!outline) return 'no path is chosen'
+    const away = distanceAt(indexOf(outline), place, false) - outline.width / 2
+    return away < 0 ? `on the path, ${metres(-away)} from its side` : `${metres(away)} from the side of the path`
   },
 })
 

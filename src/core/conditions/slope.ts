@@ -1,3 +1,4 @@
+import { slopeAt } from '../ground/pick.ts'
 import { rowsOnSteepBlocks, steepnessOf } from '../ground/steepness.ts'
 import { landGradients } from '../ground/terrain.ts'
 import { angle, span } from '../kinds.ts'
@@ -44,6 +45,7 @@ export const slope = defineCondition({
       }
     }
   },
+  explain: (_p, { terrain }, { x, z }) => `a slope of ${slopeAt(terrain, x, z).toFixed(1)}°`,
 })
 
 // Working columns, shared by all uses in a thread.

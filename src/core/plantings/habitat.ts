@@ -34,6 +34,69 @@ export function prepareHabitat(
   }
 }
 
+/** What one condition says to a place. */
+export interface Verdict {
+  /** Id of this use of the condition. */
+  readonly use: string
+  readonly label: string
+  /** What it finds there, with its number. */
+  readonly finding: string
+  /** 0 refuses, 1 accepts, between thins out. */
+  readonly weight: number
+}
+
+/** The condition that leaves no ground. */
+export interface Emptied {
+  readonly label: string
+  /** Whether it does so by itself, or only after those before it. */
+  readonly alone: boolean
+}
+
+/** Finds the first condition that leaves no ground at all; null when there is some left. */
+export function emptiedBy(
+  uses: readonly ConditionUse[],
+  terrain: Terrain,
+  waterLevel: number,
+  outlines: readonly Outline[],
+  seed: number,
+): Emptied | null {
+  const on = uses.filter((use) => use.on)
+  const area = (some: readonly ConditionUse[]) =>
+    habitatArea(prepareHabitat(some, terrain, waterLevel, outlines, seed), terrain.bounds)
+  const alone = on.find((use) => area([use]) === 0)
+  if (alone) return { label: CONDITIONS.get(alone.kind).label, alone: true }
+  const at = on.findIndex((_, i) => area(on.slice(0, i + 1)) === 0)
+  return at < 0 ? null : { label: CONDITIONS.get(on[at].kind).label, alone: false }
+}
+
+/** Asks every condition that is switched on about one place of the ground; the one that refuses most comes first. */
+export function judgePlace(
+  uses: readonly ConditionUse[],
+  terrain: Terrain,
+  waterLevel: number,
+  outlines: readonly Outline[],
+  seed: number,
+  x: number,
+  z: number,
+): Verdict[] {
+  const verdicts = uses
+    .filter((use) => use.on)
+    .map((use) => {
+      const kind = CONDITIONS.get(use.kind)
+      const context = { terrain, waterLevel, outlines, seed: mix(seed ^ hashText(use.id)) }
+      const site = createSites(1)
+      site.x[0] = x
+      site.z[0] = z
+      site.weight[0] = 1
+      site.count = 1
+      landHeights(terrain, site)
+      const place = { x, y: site.y[0], z }
+      kind.prepare(use.params, context)(site)
+      return { use: use.id, label: kind.label, finding: kind.explain(use.params, context, place), weight: site.weight[0] }
+    })
+  return verdicts.sort((a, b) => a.weight - b.weight)
+}
+
 /** Whether so many sites have lost all weight that moving the others together pays. */
 function manyRefused({ weight, count }: Sites): boolean {
   let refused = 0

@@ -28,6 +28,7 @@ import { addPlanting, throwAgain } from './planting-edits.ts'
 import { bringInOutlines } from './outline-import.ts'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { OutlinesDrawer } from './outlines-drawer.tsx'
+import { Probe } from './probe.tsx'
 import { PlantingList } from './planting-list.tsx'
 import { StatusLine } from './status-line.tsx'
 import { TopBar } from './top-bar.tsx'
@@ -158,10 +159,11 @@ function Field({ session }: { readonly session: FieldSession }) {
         const planting = session.store.getState().history.meadow.plantings.find((one) => one.id === open)
         if (planting && !planting.locked) throwAgain(session, planting.id)
       },
+      probe: () => tool.setState(({ probing }) => ({ probing: !probing, drawing: null })),
       whole: () => landscape?.frameAll(),
       handoff: () => showHandoff(!handoff),
     }),
-    [session, landscape, open, handoff, draw, setOpen, showHandoff],
+    [session, landscape, open, handoff, draw, setOpen, showHandoff, tool],
   )
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -171,6 +173,7 @@ function Field({ session }: { readonly session: FieldSession }) {
         run[name]()
       } else if (event.key === 'Escape' && !event.defaultPrevented) {
         if (handoff) showHandoff(false)
+        else if (tool.getState().probing) tool.setState({ probing: false })
         else if (tool.getState().selected) tool.setState({ selected: null, point: null })
         else setOpenCard(null)
       }
@@ -282,6 +285,7 @@ function PictureFrame({ session, landscape, onReady }: FrameProps) {
     >
       <Picture session={session} tool={tool} planting={open} onReady={onReady} />
       <OutlineOverlay />
+      <Probe />
     </div>
   )
 }

@@ -1,7 +1,8 @@
 import { Menu, Portal } from '@chakra-ui/react'
-import { ChevronDown, ChevronRight, Dices, Plus, Trash2, X } from 'lucide-react'
+import { ChevronDown, ChevronRight, Dices, MessageCircleQuestion, Plus, Trash2, X } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { memo, useState } from 'react'
+import { useStore } from 'zustand'
 import { CONDITIONS } from '../../core/conditions/index.ts'
 import type { Fold, ParamSet, ParamValue, SpanParam } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
@@ -32,7 +33,8 @@ export function Folds({ id }: { readonly id: string }) {
 }
 
 function FoldsOf({ planting }: { readonly planting: Planting }) {
-  const { session, setOpen } = useField()
+  const { session, tool, setOpen } = useField()
+  const probing = useStore(tool, (state) => state.probing)
   const [open, setFold] = useState<Fold | null>('where')
   const kind = PLANTINGS.get(planting.kind)
   const bodies: Record<Fold, ReactNode> = {
@@ -53,6 +55,9 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
             onClick={() => throwAgain(session, planting.id)}
           >
             <Dices />
+          </IconAction>
+          <IconAction label="Ask why here, why not here" keys={SHORTCUTS.probe.keys} pressed={probing} onClick={() => tool.setState({ probing: !probing, drawing: null })}>
+            <MessageCircleQuestion />
           </IconAction>
           <IconAction label="Close the card" onClick={() => setOpen(null)}>
             <X />
@@ -145,7 +150,7 @@ const ConditionFields = memo(function ConditionFields({ planting, use, locked }:
   const kind = CONDITIONS.get(use.kind)
   const disabled = locked || !use.on
   return (
-    <fieldset className={use.on ? 'condition' : 'condition off'}>
+    <fieldset id={`condition-${use.id}`} className={use.on ? 'condition' : 'condition off'}>
       <legend>
         <label className="row">
           <input

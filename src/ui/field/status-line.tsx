@@ -13,6 +13,7 @@ export function StatusLine() {
   const growing = useFieldState((state) => state.growing)
   const last = useFieldState((state) => state.lastGrowing)
   const water = useFieldState((state) => state.history.meadow.water)
+  const probing = useStore(tool, (state) => state.probing)
   const drawing = useStore(tool, (state) => state.drawing !== null)
   const pointing = useStore(tool, (state) => state.selected !== null)
   const [under, setUnder] = useState<GroundPoint | null>(null)
@@ -46,6 +47,8 @@ export function StatusLine() {
       <span className="grow">
         {drawing
           ? 'Click puts a point, drag draws freehand, Backspace takes the last point back, Enter ends, Esc leaves it; right drag and wheel move the picture'
+          : probing
+          ? 'Click on the ground to ask why the open planting grows there or not; Esc ends'
           : under
           ? `Height ${under.y.toFixed(2)} m${water.shown ? `, ${(under.y - water.level).toFixed(2)} m above the water` : ''}, slope ${under.slope.toFixed(0)}°, at ${under.x.toFixed(1)} east, ${under.z.toFixed(1)} south`
           : pointing ? POINTS : MOVES}

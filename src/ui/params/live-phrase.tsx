@@ -31,6 +31,8 @@ export function LivePhrase({ phrase, params, values, disabled, onChange }: LiveP
   )
 }
 
+const PLAIN_WORDS: SpanWords = { under: 'under', above: 'above' }
+
 interface LiveValueProps {
   readonly param: Param
   readonly words?: SpanWords
@@ -75,7 +77,7 @@ function LiveValue({ param, value, words, disabled, onChange }: LiveValueProps) 
   return <span>{phraseText([{ param: 'x' }], { x: param }, { x: value })}</span>
 }
 
-function LiveSpan({ param, words = { under: 'under', above: 'above' }, value, disabled, onChange }: { param: SpanParam; words?: SpanWords; value: Span; disabled: boolean; onChange: LiveValueProps['onChange'] }) {
+function LiveSpan({ param, words = PLAIN_WORDS, value, disabled, onChange }: { param: SpanParam; words?: SpanWords; value: Span; disabled: boolean; onChange: LiveValueProps['onChange'] }) {
   const end = (which: 'from' | 'to', bare: boolean) => (
     <NumberField
       label={`${param.label}, ${which}`}
@@ -105,17 +107,18 @@ function LiveSpan({ param, words = { under: 'under', above: 'above' }, value, di
 /** The same sentence as plain text. */
 export function phraseText(phrase: Phrase, params: ParamSet, values: Readonly<Record<string, ParamValue>>): string {
   return phrase
-    .map((piece) => (typeof piece === 'string' ? piece : (piece.text ?? valueText(params[piece.param], values[piece.param]))))
+    .map((piece) => (typeof piece === 'string' ? piece : (piece.text ?? valueText(params[piece.param], values[piece.param], piece.words))))
     .join('')
 }
 
-function valueText(param: Param, value: ParamValue): string {
+function valueText(param: Param, value: ParamValue, words: SpanWords = PLAIN_WORDS): string {
   if (param.type === 'number') return showQuantity(value as number, param.unit)
   if (param.type === 'choice') return param.options.find((option) => option.value === value)?.label ?? ''
+  if (param.type === 'ref') return `the ${param.to}`
   if (param.type !== 'span') return String(value)
   const { from, to } = value as Span
-  if (from === null && to !== null) return `under ${showQuantity(to, param.unit)}`
-  if (to === null && from !== null) return `above ${showQuantity(from, param.unit)}`
+  if (from === null && to !== null) return `${words.under} ${showQuantity(to, param.unit)}`
+  if (to === null && from !== null) return `${words.above} ${showQuantity(from, param.unit)}`
   if (from === null || to === null) return 'any'
   if (from === 0 && param.unit === 'deg') return `up to ${showQuantity(to, param.unit)}`
   return `${showNumber(from, param.unit)}–${showNumber(to, param.unit)}${unitSuffix(param.unit)}`

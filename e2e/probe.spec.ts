@@ -1,0 +1,30 @@
+import { test } from '@playwright/test'
+import { card, expect, openDemo } from './field.ts'
+
+test('one key and a click tell why nothing grows there, and lead to the field that decides', async ({ page }) => {
+  await openDemo(page)
+  await card(page, 'Sea lavender and thrift').getByRole('button', { name: 'Sea lavender and thrift', exact: true }).click()
+  await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest)
+  await page.keyboard.press('y')
+  // The creek, in the view that the demo opens with.
+  await page.mouse.click(620, 400)
+  const probe = page.getByRole('region', { name: 'Why here, why not here' })
+  await expect(probe).toContainText('No Sea lavender and thrift here')
+  const first = probe.getByRole('listitem').first()
+  await expect(first).toContainText(/refuses/)
+  await expect(first).toContainText(/Height above water: [\d.]+ m under the water/)
+  await expect(first).toContainText('wanted: 0.5–1.4 m above the water')
+  await first.getByRole('button').click()
+  await expect(page.getByRole('spinbutton', { name: 'Above the water, from' }).last()).toBeFocused()
+
+  // The condition is switched off: the answer changes at once, and the next one decides or none does.
+  await page.getByRole('checkbox', { name: 'Height above water on' }).uncheck()
+  await expect(probe).not.toContainText('under the water')
+
+  // On the bank, where it grows.
+  await page.keyboard.press('Control+z')
+  await page.mouse.click(700, 690)
+  await expect(probe.getByRole('listitem').first()).not.toContainText('refuses')
+  await page.keyboard.press('Escape')
+  await expect(probe).toBeHidden()
+})

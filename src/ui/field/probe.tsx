@@ -1,0 +1,138 @@
+import { X } from 'lucide-react'
+import { useEffect, useReducer, useState } from 'react'
+import { useStore } from 'zustand'
+import { CONDITIONS } from '../../core/conditions/index.ts'
+import type { Verdict } from '../../core/plantings/habitat.ts'
+import { attempt, notify } from '../../state/notices.ts'
+import { phraseText } from '../params/live-phrase.tsx'
+import { IconAction } from '../parts/actions.tsx'
+import { useField, useFieldState } from './field-context.ts'
+import { takenBy } from './rooms-at.ts'
+
+interface Asked {
+  readonly x: number
+  readonly z: number
+  readonly verdicts: readonly Verdict[]
+  /** Who has taken the room there. */
+  readonly taken: string | null
+}
+
+/** A press that moves farther than this turns the picture and asks nothing, px. */
+const STILL = 4
+const SIZE = { width: 292, height: 320 }
+
+/** Why here, why not here: what every condition of the open planting says to the place clicked. */
+export function Probe() {
+  const { session, landscape, tool, open } = useField()
+  const probing = useStore(tool, (state) => state.probing)
+  const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
+  const [place, setPlace] = useState<{ x: number; z: number } | null>(null)
+  const [asked, setAsked] = useState<Asked | null>(null)
+  const [, look] = useReducer((n: number) => n + 1, 0)
+
+  useEffect(() => {
+    if (!probing) {
+      setPlace(null)
+      setAsked(null)
+      return
+    }
+    if (!open) {
+      notify('word', 'Open a planting first: the question is why it grows here or not.')
+      tool.setState({ probing: false })
+      return
+    }
+    const frame = document.querySelector<HTMLElement>('.picture')
+    if (!frame || !landscape) return
+    frame.classList.add('probing')
+    let from: [number, number] | null = null
+    const down = ({ clientX, clientY, button }: PointerEvent) => (from = button === 0 ? [clientX, clientY] : null)
+    const up = ({ clientX, clientY, target }: PointerEvent) => {
+      if (!from || Math.hypot(clientX - from[0], clientY - from[1]) > STILL) return
+      if (target instanceof Element && target.closest('.probe')) return
+      const box = frame.getBoundingClientRect()
+      const on = landscape.pick(clientX - box.left, clientY - box.top)
+      if (on) setPlace({ x: on.x, z: on.z })
+    }
+    frame.addEventListener('pointerdown', down, true)
+    frame.addEventListener('pointerup', up, true)
+    const stop = landscape.onDrawn(look)
+    return () => {
+      frame.classList.remove('probing')
+      frame.removeEventListener('pointerdown', down, true)
+      frame.removeEventListener('pointerup', up, true)
+      stop()
+    }
+  }, [probing, open, landscape, tool])
+
+  // Asked again whenever the planting has changed.
+  useEffect(() => {
+    if (!place || !planting) return
+    let current = true
+    void attempt('Asking', () => session.probe(planting.id, place.x, place.z)).then((verdicts) => {
+      if (current && verdicts) setAsked({ ...place, verdicts, taken: takenBy(session, planting.id, place.x, place.z) })
+    })
+    return () => {
+      current = false
+    }
+  }, [place, planting, session])
+
+  if (!probing || !asked || !planting || !landscape) return null
+  const at = landscape.project(asked.x, asked.z)
+  const deciding = asked.verdicts.find(({ weight }) => !(weight > 0))
+  const share = asked.verdicts.reduce((product, { weight }) => product * weight, 1)
+  return (
+    <>
+      {at && <span className="probe-mark" style={{ left: at[0], top: at[1] }} />}
+      <section className="probe" aria-label="Why here, why not here" style={beside(at)}>
+        <div className="row">
+          <h2 className="grow">
+            {deciding ? `No ${planting.name} here` : share >= 1 ? `${planting.name} may grow here` : `${planting.name} at ${Math.round(100 * share)} % here`}
+          </h2>
+          <IconAction label="End asking" onClick={() => tool.setState({ probing: false })}>
+            <X />
+          </IconAction>
+        </div>
+        <ul>
+          {asked.verdicts.map((verdict) => {
+            const use = planting.habitat.find(({ id }) => id === verdict.use)
+            const kind = use && CONDITIONS.get(use.kind)
+            return (
+              <li key={verdict.use}>
+                <button type="button" title="Go to its fields" onClick={() => goTo(verdict.use)}>
+                  <span className={`verdict ${verdict.weight <= 0 ? 'refuses' : verdict.weight < 1 ? 'thins' : ''}`}>
+                    {verdict.weight <= 0 ? 'refuses' : verdict.weight < 1 ? `${Math.max(1, Math.round(100 * verdict.weight))} %` : 'accepts'}
+                  </span>
+                  <span>
+                    {verdict.label}: {verdict.finding}
+                    <small>wanted: {use && kind ? phraseText(kind.sentence(use.params), kind.params, use.params) : ''}</small>
+                  </span>
+                </button>
+              </li>
+            )
+          })}
+        </ul>
+        {asked.verdicts.length === 0 && <p className="faded">It has no conditions; it may grow anywhere.</p>}
+        {asked.taken && <p className="faded">{asked.taken}</p>}
+      </section>
+    </>
+  )
+}
+
+/** Beside the place asked about, within the picture. */
+function beside(at: readonly [number, number] | null): { left: number; top: number } {
+  const frame = document.querySelector('.picture')
+  const [w, h] = [frame?.clientWidth ?? 1280, frame?.clientHeight ?? 740]
+  const [x, y] = at ?? [w / 2, h / 3]
+  return {
+    left: x + 22 + SIZE.width < w ? x + 22 : Math.max(10, x - 22 - SIZE.width),
+    top: Math.max(10, Math.min(y - 40, h - SIZE.height)),
+  }
+}
+
+/** Takes the focus to the fields of a condition. */
+function goTo(use: string): void {
+  const fields = document.getElementById(`condition-${use}`)
+  fields?.scrollIntoView({ block: 'nearest' })
+  const field = fields?.querySelector<HTMLElement>('[role="spinbutton"]') ?? fields?.querySelector<HTMLElement>('select, .param input')
+  field?.focus()
+}
