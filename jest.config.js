@@ -1,4 +1,6 @@
 export default {
+  // Its build for older loaders comes first in its package; the sources are ES modules.
+  moduleNameMapper: { '^three-mesh-bvh$': '<rootDir>/node_modules/three-mesh-bvh/src/index.js' },
   roots: ['<rootDir>/src', '<rootDir>/server'],
   testMatch: ['**/*.test.ts'],
   transform: { '^.+\\.tsx?$': '<rootDir>/scripts/jest-transform.mjs' },

@@ -4,6 +4,7 @@ import { Worker } from 'node:worker_threads'
 import PoissonDiskSampling from 'poisson-disk-sampling'
 import { mixAssets, preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
 import type { Rect } from '../src/core/ground/terrain.ts'
+import { bareSurroundings } from '../src/core/surroundings.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
 
 /** Rounds of every measurement; ours and the package's take turns, and medians are compared. */
@@ -24,11 +25,11 @@ function median(values: number[]): number {
 function grow(rooms: readonly number[], area: Rect): { count: number; seconds: number } {
   const assets = benchAssets(rooms)
   const planting = benchPlanting(assets)
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000, [])
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), bareSurroundings(terrain, -1000))
   const start = performance.now()
   let count = 0
   for (const tile of tilesOver(area, prepared.tileSide)) {
-    const result = prepared.grow(tileRect(prepared.tileSide, tile), null, 1)
+    const result = prepared.grow(tileRect(prepared.tileSide, tile), null, 1, 0)
     if ('block' in result) count += result.block.count
   }
   return { count, seconds: (performance.now() - start) / 1000 }

@@ -43,6 +43,7 @@ export function benchPlanting(assets: readonly Asset[]): Planting {
     id: kind,
     kind,
     on: true,
+    invert: false,
     params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params },
   })
   return {
@@ -58,6 +59,9 @@ export function benchPlanting(assets: readonly Asset[]): Planting {
       use('slope', { slope: { from: null, to: 30 } }),
       use('patchiness', { size: 20, coverage: 0.85, octaves: 2 }),
     ],
+    combine: 'all',
+    drivers: [],
+    grounds: [],
     params: { ...defaultsOf(PLANTINGS.get('spread').params), spacing: SPACING, follow: 0.5 },
   }
 }

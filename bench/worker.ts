@@ -1,5 +1,6 @@
 import { parentPort } from 'node:worker_threads'
 import { mixAssets, preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
+import { bareSurroundings } from '../src/core/surroundings.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain } from './scene.ts'
 
 // Grows every n-th tile of the bench scene, after a round to warm up.
@@ -8,11 +9,11 @@ const assets = benchAssets([0.1])
 
 parentPort?.on('message', ({ part, of }: { part: number; of: number }) => {
   const planting = benchPlanting(assets)
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, -1000, [])
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), bareSurroundings(terrain, -1000))
   const tiles = tilesOver(terrain.bounds, prepared.tileSide).filter((_, i) => i % of === part)
   let count = 0
   for (const tile of tiles) {
-    const result = prepared.grow(tileRect(prepared.tileSide, tile), null, 1)
+    const result = prepared.grow(tileRect(prepared.tileSide, tile), null, 1, 0)
     if ('block' in result) count += result.block.count
   }
   parentPort?.postMessage(count)

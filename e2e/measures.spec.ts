@@ -21,7 +21,7 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   const { meadow, blobs } = await makeDemo()
   const pool = createInlinePool(2)
   const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
-  pool.share({ name: terrainName(meadow), heights: bytesToHeights(blobs.get(blob)!), columns, rows, sizeX, sizeZ })
+  pool.share({ type: 'terrain', name: terrainName(meadow), heights: bytesToHeights(blobs.get(blob)!), columns, rows, sizeX, sizeZ })
   const inNode: Record<string, string> = {}
   const grower = createGrower(
     pool,

@@ -109,6 +109,14 @@ export interface Sites {
   idLow: Uint32Array
   idHigh: Uint32Array
   draws: Int32Array
+  /** Unit normals of sites that lie on meshes; null on the terrain, which knows its own. */
+  normals: SiteNormals | null
+}
+
+export interface SiteNormals {
+  x: Float64Array
+  y: Float64Array
+  z: Float64Array
 }
 
 /** Room for `capacity` sites. */
@@ -126,16 +134,18 @@ export function createSites(capacity: number): Sites {
     idLow: u(),
     idHigh: u(),
     draws: new Int32Array(capacity),
+    normals: null,
   }
 }
 
 /** Drops the sites of weight 0 (or below) in place, keeping the order. */
 export function dropRefused(s: Sites): void {
-  const { x, z, y, weight, rank, idLow, idHigh, draws, count } = s
+  const { x, z, y, weight, rank, idLow, idHigh, draws, normals, count } = s
   let k = 0
   for (let i = 0; i < count; i++) {
     if (!(weight[i] > 0)) continue
     if (k !== i) {
+      if (normals) moveNormal(normals, i, k)
       x[k] = x[i]
       z[k] = z[i]
       y[k] = y[i]
@@ -148,6 +158,13 @@ export function dropRefused(s: Sites): void {
     k++
   }
   s.count = k
+}
+
+/** Moves one site's normal to another place of the columns. */
+export function moveNormal({ x, y, z }: SiteNormals, from: number, to: number): void {
+  x[to] = x[from]
+  y[to] = y[from]
+  z[to] = z[from]
 }
 
 /** Doubles the capacity in place, keeping the first `count` sites. */

@@ -1,10 +1,13 @@
 import { createBase } from './ground/footprint.ts'
-import type { Rect, Terrain } from './ground/terrain.ts'
+import type { Rect } from './ground/terrain.ts'
 import { CONDITIONS } from './conditions/index.ts'
+import { DRIVERS } from './drivers/index.ts'
+import type { RefTarget } from './kinds.ts'
 import { refsOf } from './kinds.ts'
-import type { Asset, Outline, Planting } from './meadow.ts'
+import type { Asset, Meadow, Planting } from './meadow.ts'
 import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
+import type { Surroundings } from './surroundings.ts'
 
 /** What growing needs of an asset of a mix. */
 export interface MixAsset {
@@ -23,21 +26,52 @@ export function mixAssets(planting: Planting, assets: readonly Asset[]): MixAsse
   return assets.flatMap(({ id, room, base }, number) => (used.has(id) ? [{ id, number, room, base }] : []))
 }
 
-/** The patches and paths that a planting's habitat names, as far as the meadow has them. */
-export function habitatOutlines({ habitat }: Planting, outlines: readonly Outline[]): Outline[] {
-  const used = new Set(
-    habitat.filter((use) => use.on).flatMap((use) => refsOf(CONDITIONS.get(use.kind).params, use.params).map(({ id }) => id)),
-  )
-  return outlines.filter(({ id }) => used.has(id))
+/** A thing of the meadow that a planting names, and where it names it. */
+export interface Named {
+  readonly to: RefTarget
+  readonly id: string
+  /** The condition, driver or list that names it. */
+  readonly by: string
+  /** How far from the tile its instances matter, m, when it is a planting. */
+  readonly reach: number
 }
 
-/** Makes a planting of a meadow ready to be grown tile by tile on a terrain. */
+/** All that the switched-on conditions and drivers of a planting name, and the meshes it grows on. */
+export function namedBy({ habitat, drivers, mix, grounds }: Planting): Named[] {
+  const conditions = [...habitat, ...mix.flatMap(({ where }) => where ?? [])]
+    .filter((use) => use.on)
+    .flatMap((use) => {
+      const { params, label, reach } = CONDITIONS.get(use.kind)
+      return refsOf(params, use.params).map((ref) => ({ ...ref, by: `condition “${label}”`, reach: reach?.(use.params) ?? 0 }))
+    })
+  const driven = drivers
+    .filter((use) => use.on)
+    .flatMap((use) => {
+      const { params, label, reach } = DRIVERS.get(use.kind)
+      return refsOf(params, use.params).map((ref) => ({ ...ref, by: `driver “${label}”`, reach: reach?.(use.params, use.over) ?? 0 }))
+    })
+  const standing = grounds.map((id) => ({ to: 'mesh' as const, id, by: 'list of grounds', reach: 0 }))
+  return [...conditions, ...driven, ...standing]
+}
+
+/** The parts of a meadow that a planting names, as far as the meadow has them. */
+export function partsNamed(planting: Planting, meadow: Meadow): Pick<Meadow, 'outlines' | 'images' | 'beacons' | 'views' | 'meshes'> {
+  const used = new Set(namedBy(planting).map(({ id }) => id))
+  const named = <T extends { readonly id: string }>(list: readonly T[]) => list.filter(({ id }) => used.has(id))
+  return {
+    outlines: named(meadow.outlines),
+    images: named(meadow.images),
+    beacons: named(meadow.beacons),
+    views: named(meadow.views),
+    meshes: named(meadow.meshes),
+  }
+}
+
+/** Makes a planting of a meadow ready to be grown tile by tile. */
 export function preparePlanting(
   planting: Planting,
   assets: readonly MixAsset[],
-  terrain: Terrain,
-  waterLevel: number,
-  outlines: readonly Outline[],
+  surroundings: Surroundings,
   options: PrepareOptions = {},
 ): PreparedPlanting {
   const found = planting.mix.flatMap((entry) => {
@@ -47,9 +81,7 @@ export function preparePlanting(
   return PLANTINGS.get(planting.kind).prepare(
     { ...planting, mix: found.map(({ entry }) => entry) },
     {
-      terrain,
-      waterLevel,
-      outlines,
+      ...surroundings,
       assets: found.map(({ asset }) => ({ room: asset.room, base: createBase(asset.base) })),
       assetNumbers: found.map(({ asset }) => asset.number),
     },

@@ -3,7 +3,7 @@
  * Its parameters are written once, here described; type, schema, default, form field, unit, help
  * text and documentation are all taken from that description.
  */
-export type Unit = 'm' | 'deg' | 'share' | 'count' | 'per-m2' | 'factor'
+export type Unit = 'm' | 'deg' | 'share' | 'count' | 'per-m2' | 'factor' | 'index'
 
 interface ParamBase<T> {
   readonly label: string
@@ -23,6 +23,8 @@ export interface NumberParam extends ParamBase<number> {
   readonly min: number
   readonly max: number
   readonly step: number
+  /** Values with a name, offered beside the number. */
+  readonly presets?: readonly { readonly label: string; readonly value: number }[]
 }
 
 /** Two ends in the parameter's unit; null leaves an end open. */
@@ -63,9 +65,14 @@ export interface RefParam extends ParamBase<string> {
 }
 
 /** What a parameter can refer to. */
-export type RefTarget = 'patch' | 'path'
+export type RefTarget = 'patch' | 'path' | 'planting' | 'image' | 'beacon' | 'view' | 'mesh'
 
-export type Param = NumberParam | SpanParam | ChoiceParam | FlagParam | SeedParam | RefParam
+/** A formula as it is typed; see `math/formula.ts`. */
+export interface FormulaParam extends ParamBase<string> {
+  readonly type: 'formula'
+}
+
+export type Param = NumberParam | SpanParam | ChoiceParam | FlagParam | SeedParam | RefParam | FormulaParam
 export type ParamValue = number | boolean | string | Span
 export type ParamSet = Readonly<Record<string, Param>>
 
@@ -73,7 +80,7 @@ export type ValueOf<P> = P extends ChoiceParam<infer O>
   ? O
   : P extends NumberParam | SeedParam
     ? number
-    : P extends RefParam
+    : P extends RefParam | FormulaParam
       ? string
       : P extends FlagParam
       ? boolean
@@ -102,7 +109,7 @@ export function share(value: number, rest: Common<number> & Limits): NumberParam
 }
 
 /** A plain number in a given unit. */
-export function number(unit: Unit, value: number, rest: Common<number> & Limits): NumberParam {
+export function number(unit: Unit, value: number, rest: Common<number> & Limits & Pick<NumberParam, 'presets'>): NumberParam {
   return { type: 'number', unit, min: 0, max: 1e9, step: 1, ...rest, default: value }
 }
 
@@ -138,6 +145,11 @@ export function seed(rest: Common<number>): SeedParam {
 /** One of the meadow's own things of a sort. */
 export function ref(to: RefTarget, rest: Common<string>): RefParam {
   return { type: 'ref', to, ...rest, default: '' }
+}
+
+/** A formula. */
+export function formula(value: string, rest: Common<string>): FormulaParam {
+  return { type: 'formula', ...rest, default: value }
 }
 
 /** The defaults of a parameter set. */

@@ -1,7 +1,7 @@
 import type { ParamValue } from './kinds.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 2
+export const MEADOW_VERSION = 3
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -16,6 +16,13 @@ export interface Meadow {
   /** In order of claim: the first takes its room first. */
   plantings: Planting[]
   outlines: Outline[]
+  /** Pictures laid over the ground, for conditions and drivers. */
+  images: GroundImage[]
+  beacons: Beacon[]
+  /** Meshes that stand in the meadow. */
+  meshes: PlacedMesh[]
+  /** Habitats kept for reuse. */
+  habitats: SavedHabitat[]
   views: View[]
 }
 
@@ -67,13 +74,49 @@ export interface Share {
   asset: string
   /** Any positive weight; shares are proportions. */
   share: number
+  /** Where this one of the mix prefers to be: its share counts by the weight of this condition. */
+  where?: ConditionUse
 }
 
 export interface ConditionUse {
   id: string
   kind: string
   on: boolean
+  /** Whether it takes what it would refuse, and the other way round. */
+  invert: boolean
   params: Record<string, ParamValue>
+}
+
+/** Whether all conditions of a habitat must hold, or one is enough. */
+export type Combine = 'all' | 'any'
+
+export interface SavedHabitat {
+  id: string
+  name: string
+  combine: Combine
+  uses: ConditionUse[]
+}
+
+/** What a driver can change. */
+export const DRIVER_TARGETS = ['density', 'size', 'height', 'girth', 'turn', 'lift', 'lean', 'tint'] as const
+export type DriverTarget = (typeof DRIVER_TARGETS)[number]
+
+/** A field that changes the density or how instances stand. */
+export interface DriverUse {
+  id: string
+  /** Which field. */
+  kind: string
+  on: boolean
+  /** The field's own settings. */
+  params: Record<string, ParamValue>
+  target: DriverTarget
+  /** Values of the field, in its unit, that count as 0 and as 1. */
+  over: { from: number; to: number }
+  /** Bends the way from 0 to 1: x y x y …, x rising from 0 to 1, straight in between. */
+  curve: number[]
+  /** What the target gets where the bent value is 0 and where it is 1: factors, degrees or metres; #rrggbb for tint. */
+  low: number | string
+  high: number | string
 }
 
 export interface Planting {
@@ -88,7 +131,67 @@ export interface Planting {
   seed: number
   mix: Share[]
   habitat: ConditionUse[]
+  combine: Combine
+  drivers: DriverUse[]
+  /** Meshes that it grows on, those first that come first; the terrain when there is none. */
+  grounds: string[]
   params: Record<string, ParamValue>
+}
+
+/** A picture laid over the ground. */
+export interface GroundImage {
+  id: string
+  name: string
+  /** Pixels as stored: 8-bit R G B A, row by row from the north. */
+  blob: BlobHash
+  columns: number
+  rows: number
+  /** Its middle on the ground and its size, m. */
+  x: number
+  z: number
+  sizeX: number
+  sizeZ: number
+  /** Degrees clockwise seen from above. */
+  turn: number
+}
+
+/** A point whose nearness drives something. */
+export interface Beacon {
+  id: string
+  name: string
+  /** #rrggbb */
+  colour: string
+  visible: boolean
+  locked: boolean
+  /** Where it stands, m; `above` counts from the ground. */
+  x: number
+  z: number
+  above: number
+  /** Distance at which it ends, m. */
+  reach: number
+  /** What it gives at its own place, 0…1. */
+  strength: number
+  falloff: 'straight' | 'steep' | 'round'
+}
+
+/** A mesh that stands in the meadow: something to grow on, to keep out of, or only to be seen. */
+export interface PlacedMesh {
+  id: string
+  name: string
+  role: 'ground' | 'obstacle' | 'scenery'
+  /** A repaired GLB: metres, Y up. */
+  blob: BlobHash
+  /** Its triangles alone, as `core/ground/mesh.ts` packs them. */
+  shape: BlobHash
+  triangles: number
+  visible: boolean
+  locked: boolean
+  /** Where its origin stands, m. */
+  position: [number, number, number]
+  /** Turns about X, then Y, then Z of the world, degrees. */
+  turn: [number, number, number]
+  /** Factor on its own size. */
+  size: number
 }
 
 /** A line drawn on the ground: a patch encloses ground, a path runs over it. */

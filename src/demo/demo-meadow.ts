@@ -46,6 +46,10 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
     assets,
     plantings: demoPlantings(),
     outlines: demoOutlines(),
+    images: [],
+    beacons: [],
+    meshes: [],
+    habitats: [],
     views: [
       { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },
       { id: 'knoll', name: 'From the pine knoll', position: [84, 15.5, -104], target: [6, -2, 20] },

@@ -9,7 +9,12 @@ export async function hashBytes(bytes: Uint8Array<ArrayBuffer>): Promise<BlobHas
 /** All blobs that a document stands on, each once. */
 export function blobsOf(meadow: Meadow): BlobHash[] {
   return [
-    ...new Set([meadow.ground.blob, ...meadow.assets.flatMap((asset) => [asset.blob, ...asset.standIns])]),
+    ...new Set([
+      meadow.ground.blob,
+      ...meadow.assets.flatMap((asset) => [asset.blob, ...asset.standIns]),
+      ...meadow.images.map((image) => image.blob),
+      ...meadow.meshes.flatMap((mesh) => [mesh.blob, mesh.shape]),
+    ]),
   ]
 }
 

@@ -1,4 +1,9 @@
+import { CONDITIONS } from '../core/conditions/index.ts'
+import { DRIVERS } from '../core/drivers/index.ts'
+import type { ParamSet, Registry } from '../core/kinds.ts'
+import { defaultsOf } from '../core/kinds.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
 import type { Checked } from './schema.ts'
 import { checkMeadow } from './schema.ts'
 
@@ -9,7 +14,52 @@ import { checkMeadow } from './schema.ts'
 const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>)[] = [
   // Patches and paths came with version 2.
   (old) => ({ ...old, outlines: [] }),
+  // Images, beacons, meshes, saved habitats, drivers and grounds came with version 3.
+  (old) => ({
+    ...old,
+    images: [],
+    beacons: [],
+    meshes: [],
+    habitats: [],
+    plantings: listOf(old.plantings).map((planting) => ({
+      ...planting,
+      habitat: listOf(planting.habitat).map((use) => ({ ...use, invert: false })),
+      combine: 'all',
+      drivers: [],
+      grounds: [],
+    })),
+  }),
 ]
+
+type Plain = Record<string, unknown>
+
+/** A list of plain objects; what is none is left to the schema to refuse. */
+function listOf(value: unknown): Plain[] {
+  return Array.isArray(value) ? (value as Plain[]) : []
+}
+
+/** Gives values that a kind has gained since a document was written their defaults; strange names stay, to be refused. */
+function fillDefaults(meadow: Plain): Plain {
+  const filled = (use: Plain, kinds: Registry<{ readonly kind: string; readonly params: ParamSet }>): Plain =>
+    typeof use?.kind === 'string' && kinds.has(use.kind)
+      ? { ...use, params: { ...defaultsOf(kinds.get(use.kind).params), ...(use.params as Plain) } }
+      : use
+  const uses = (value: unknown) => (Array.isArray(value) ? listOf(value).map((use) => filled(use, CONDITIONS)) : value)
+  const mix = (value: unknown) =>
+    Array.isArray(value) ? listOf(value).map((share) => (share?.where === undefined ? share : { ...share, where: filled(share.where as Plain, CONDITIONS) })) : value
+  return {
+    ...meadow,
+    plantings: Array.isArray(meadow.plantings)
+      ? listOf(meadow.plantings).map((planting) => ({
+          ...filled(planting, PLANTINGS),
+          habitat: uses(planting.habitat),
+          mix: mix(planting.mix),
+          drivers: Array.isArray(planting.drivers) ? listOf(planting.drivers).map((use) => filled(use, DRIVERS)) : planting.drivers,
+        }))
+      : meadow.plantings,
+    habitats: Array.isArray(meadow.habitats) ? listOf(meadow.habitats).map((one) => ({ ...one, uses: uses(one.uses) })) : meadow.habitats,
+  }
+}
 
 /** Brings a parsed document up to the current version, then checks it. */
 export function readMeadow(value: unknown): Checked {
@@ -24,5 +74,5 @@ export function readMeadow(value: unknown): Checked {
       problem: `it was saved by a newer Wayward Meadow (format ${version}, this one reads up to ${MEADOW_VERSION}); update this one and open it again`,
     }
   for (let v = version; v < MEADOW_VERSION; v++) current = { ...STEPS[v - 1](current), version: v + 1 }
-  return checkMeadow(current)
+  return checkMeadow(fillDefaults(current))
 }

@@ -1,7 +1,8 @@
 import { CONDITIONS } from '../core/conditions/index.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
-import type { ConditionUse, Meadow, Outline, Planting, Share } from '../core/meadow.ts'
+import { DRIVERS } from '../core/drivers/index.ts'
+import type { Beacon, ConditionUse, DriverTarget, DriverUse, Meadow, Outline, Planting, Share } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 
@@ -24,7 +25,47 @@ export function newId(): string {
 
 /** A condition with its defaults. */
 export function newCondition(kind: string, params: Record<string, ParamValue> = {}, id = newId()): ConditionUse {
-  return { id, kind, on: true, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
+  return { id, kind, on: true, invert: false, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
+}
+
+/** What a target gets at first, where the field is 0 and where it is 1. */
+export const FIRST_AMOUNTS: Readonly<Record<DriverTarget, readonly [number | string, number | string]>> = {
+  density: [0, 1],
+  size: [0.6, 1.3],
+  height: [0.6, 1.3],
+  girth: [0.6, 1.3],
+  turn: [0, 90],
+  lift: [0, 0.3],
+  lean: [0, 20],
+  tint: ['#d8c48a', '#ffffff'],
+}
+
+/** A driver with its defaults. */
+export function newDriver(
+  kind: string,
+  target: DriverTarget,
+  given: Partial<Pick<DriverUse, 'id' | 'over' | 'curve' | 'low' | 'high'>> & { params?: Record<string, ParamValue> } = {},
+): DriverUse {
+  const driver = DRIVERS.get(kind)
+  const [low, high] = FIRST_AMOUNTS[target]
+  const { id = newId(), params = {}, ...rest } = given
+  return {
+    id,
+    kind,
+    on: true,
+    target,
+    params: { ...defaultsOf(driver.params), ...params },
+    over: { ...driver.over },
+    curve: [0, 0, 1, 1],
+    low,
+    high,
+    ...rest,
+  }
+}
+
+/** A beacon with its defaults. */
+export function newBeacon(given: Pick<Beacon, 'name' | 'colour' | 'x' | 'z'> & Partial<Beacon>): Beacon {
+  return { id: newId(), visible: true, locked: false, above: 0, reach: 15, strength: 1, falloff: 'straight', ...given }
 }
 
 /** A planting with its defaults. */
@@ -34,10 +75,12 @@ export function newPlanting(
     id?: string
     mix?: Share[]
     habitat?: ConditionUse[]
+    drivers?: DriverUse[]
+    grounds?: string[]
     params?: Record<string, ParamValue>
   },
 ): Planting {
-  const { kind = 'spread', id = newId(), mix = [], habitat = [], params = {}, name, colour, seed } = given
+  const { kind = 'spread', id = newId(), mix = [], habitat = [], drivers = [], grounds = [], params = {}, name, colour, seed } = given
   return {
     id,
     kind,
@@ -48,6 +91,9 @@ export function newPlanting(
     seed,
     mix,
     habitat,
+    combine: 'all',
+    drivers,
+    grounds,
     params: { ...defaultsOf(PLANTINGS.get(kind).params), ...params },
   }
 }
@@ -83,6 +129,10 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     assets: [],
     plantings: [],
     outlines: [],
+    images: [],
+    beacons: [],
+    meshes: [],
+    habitats: [],
     views: [
       { id: newId(), name: 'From the south', position: [0, size * 0.18, size * 0.62], target: [0, 0, 0] },
     ],

@@ -1,9 +1,12 @@
 import * as yup from 'yup'
 import { CONDITIONS } from '../core/conditions/index.ts'
+import { isCurve } from '../core/drivers/curve.ts'
+import { DRIVERS } from '../core/drivers/index.ts'
+import { MOST_TRIANGLES } from '../core/ground/mesh-shape.ts'
 import { MAX_SAMPLES } from '../core/ground/terrain.ts'
 import type { Param, ParamSet, Registry, Span } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
-import { MEADOW_VERSION } from '../core/meadow.ts'
+import { DRIVER_TARGETS, MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 
 /** Validation of the document: every way in passes through here. The kinds' own parameters say the limits. */
@@ -14,6 +17,12 @@ const MAX_OUTLINES = 1000
 /** Points of all lines of one outline together. */
 export const MAX_OUTLINE_POINTS = 20000
 const MAX_WIDTH = 1000
+const MAX_USES = 64
+const MAX_IMAGES = 100
+export const MAX_IMAGE_SIDE = 8192
+const MAX_BEACONS = 500
+const MAX_MESHES = 200
+const MAX_HABITATS = 200
 
 const text = (max: number) => yup.string().strict().defined().max(max)
 const real = () => yup.number().strict().required()
@@ -38,6 +47,7 @@ const PARAM_SCHEMAS: { [T in Param['type']]: (param: Extract<Param, { type: T }>
   flag: () => yup.boolean().strict().required(),
   seed: () => whole().min(0).max(4294967295),
   ref: () => text(100),
+  formula: () => text(1000),
 }
 
 /** The schema of one parameter. */
@@ -76,6 +86,33 @@ const conditionSchema = yup.lazy((value: unknown) => {
       id: text(100).required(),
       ...kindMembers(CONDITIONS, value),
       on: yup.boolean().strict().required(),
+      invert: yup.boolean().strict().required(),
+    })
+    .noUnknown()
+    .strict()
+})
+
+const combine = () => yup.string().strict().required().oneOf(['all', 'any'])
+const habitat = () => yup.array().of(conditionSchema).max(MAX_USES).required()
+const colour = () => yup.string().strict().required().matches(/^#[0-9a-f]{6}$/, '${path} is no colour #rrggbb')
+
+const driverSchema = yup.lazy((value: unknown) => {
+  const tints = (value as { target?: unknown } | null)?.target === 'tint'
+  const end = () => (tints ? colour() : real().min(-1000).max(1000))
+  return yup
+    .object({
+      id: text(100).required(),
+      ...kindMembers(DRIVERS, value),
+      on: yup.boolean().strict().required(),
+      target: yup.string().strict().required().oneOf(DRIVER_TARGETS),
+      over: yup.object({ from: real().min(-1e6).max(1e6), to: real().min(-1e6).max(1e6) }).noUnknown().strict().required(),
+      curve: yup
+        .array()
+        .of(real())
+        .required()
+        .test('curve', '${path} is no curve from x = 0 to x = 1', (points) => Array.isArray(points) && isCurve(points as number[])),
+      low: end(),
+      high: end(),
     })
     .noUnknown()
     .strict()
@@ -87,11 +124,7 @@ const plantingSchema = yup.lazy((value: unknown) => {
       id: text(100).required(),
       ...kindMembers(PLANTINGS, value),
       name: text(200),
-      colour: yup
-        .string()
-        .strict()
-        .required()
-        .matches(/^#[0-9a-f]{6}$/),
+      colour: colour(),
       visible: yup.boolean().strict().required(),
       locked: yup.boolean().strict().required(),
       seed: whole().min(0).max(4294967295),
@@ -99,13 +132,16 @@ const plantingSchema = yup.lazy((value: unknown) => {
         .array()
         .of(
           yup
-            .object({ asset: text(100).required(), share: real().min(0).max(1e6) })
+            .object({ asset: text(100).required(), share: real().min(0).max(1e6), where: yup.lazy((where: unknown) => (where === undefined ? yup.mixed() : conditionSchema.resolve({ value: where }))) })
             .noUnknown()
             .strict(),
         )
         .max(64)
         .required(),
-      habitat: yup.array().of(conditionSchema).max(64).required(),
+      habitat: habitat(),
+      combine: combine(),
+      drivers: yup.array().of(driverSchema).max(MAX_USES).required(),
+      grounds: yup.array().of(text(100).required()).max(32).required(),
     })
     .noUnknown()
     .strict()
@@ -150,11 +186,7 @@ const outlineSchema = yup
     id: text(100).required(),
     kind: yup.string().strict().required().oneOf(['patch', 'path']),
     name: text(200),
-    colour: yup
-      .string()
-      .strict()
-      .required()
-      .matches(/^#[0-9a-f]{6}$/),
+    colour: colour(),
     visible: yup.boolean().strict().required(),
     locked: yup.boolean().strict().required(),
     smooth: yup.boolean().strict().required(),
@@ -181,6 +213,61 @@ function isLines(lines: unknown): boolean {
   return points <= MAX_OUTLINE_POINTS
 }
 
+const imageSchema = yup
+  .object({
+    id: text(100).required(),
+    name: text(200),
+    blob: hash(),
+    columns: whole().min(1).max(MAX_IMAGE_SIDE),
+    rows: whole().min(1).max(MAX_IMAGE_SIDE),
+    x: real().min(-1e6).max(1e6),
+    z: real().min(-1e6).max(1e6),
+    sizeX: real().moreThan(0).max(1e6),
+    sizeZ: real().moreThan(0).max(1e6),
+    turn: real().min(-360).max(360),
+  })
+  .noUnknown()
+  .strict()
+
+const beaconSchema = yup
+  .object({
+    id: text(100).required(),
+    name: text(200),
+    colour: colour(),
+    visible: yup.boolean().strict().required(),
+    locked: yup.boolean().strict().required(),
+    x: real().min(-1e6).max(1e6),
+    z: real().min(-1e6).max(1e6),
+    above: real().min(-1e4).max(1e4),
+    reach: real().min(0.01).max(1e5),
+    strength: real().min(0).max(1),
+    falloff: yup.string().strict().required().oneOf(['straight', 'steep', 'round']),
+  })
+  .noUnknown()
+  .strict()
+
+const meshSchema = yup
+  .object({
+    id: text(100).required(),
+    name: text(200),
+    role: yup.string().strict().required().oneOf(['ground', 'obstacle', 'scenery']),
+    blob: hash(),
+    shape: hash(),
+    triangles: whole().min(1).max(MOST_TRIANGLES),
+    visible: yup.boolean().strict().required(),
+    locked: yup.boolean().strict().required(),
+    position: vector(),
+    turn: vector(),
+    size: real().moreThan(0).max(1e4),
+  })
+  .noUnknown()
+  .strict()
+
+const habitatSchema = yup
+  .object({ id: text(100).required(), name: text(200), combine: combine(), uses: habitat() })
+  .noUnknown()
+  .strict()
+
 const meadowSchema = yup
   .object({
     version: yup.number().required().oneOf([MEADOW_VERSION]),
@@ -195,6 +282,10 @@ const meadowSchema = yup
     assets: yup.array().of(assetSchema).max(MAX_ASSETS).required(),
     plantings: yup.array().of(plantingSchema).max(MAX_PLANTINGS).required(),
     outlines: yup.array().of(outlineSchema).max(MAX_OUTLINES).required(),
+    images: yup.array().of(imageSchema).max(MAX_IMAGES).required(),
+    beacons: yup.array().of(beaconSchema).max(MAX_BEACONS).required(),
+    meshes: yup.array().of(meshSchema).max(MAX_MESHES).required(),
+    habitats: yup.array().of(habitatSchema).max(MAX_HABITATS).required(),
     views: yup
       .array()
       .of(
@@ -216,7 +307,7 @@ export type Checked = { readonly meadow: Meadow } | { readonly problem: string }
 export function checkMeadow(value: unknown): Checked {
   try {
     const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
-    const doubled = [meadow.assets, meadow.plantings, meadow.outlines, meadow.views]
+    const doubled = [meadow.assets, meadow.plantings, meadow.outlines, meadow.images, meadow.beacons, meadow.meshes, meadow.habitats, meadow.views]
       .map((list: readonly { id: string }[]) => firstDouble(list.map((entry) => entry.id)))
       .find((id) => id !== undefined)
     if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }

@@ -1,9 +1,12 @@
 import { preparePlanting } from '../core/grow.ts'
-import type { KnownRooms, PreparedPlanting } from '../core/plantings/define.ts'
+import type { Near, PreparedPlanting } from '../core/plantings/define.ts'
 import type { Verdict } from '../core/plantings/habitat.ts'
-import { emptiedBy, judgePlace } from '../core/plantings/habitat.ts'
-import { GROW_TILE, PREPARE, PROBE } from './grow-refs.ts'
-import type { GrowSetup, GrowTileInput, GrowTileOutput, PackedRooms, PreparedFacts } from './protocol.ts'
+import { emptiedBy, judgePlace, warningsOf } from '../core/plantings/habitat.ts'
+import { tintMesh, tintTerrain } from '../core/plantings/tint.ts'
+import { nearestOf } from '../core/plantings/rooms.ts'
+import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
+import type { GrowSetup, GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
+import { resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
 
@@ -14,52 +17,72 @@ const prepared = new Map<string, PreparedPlanting>()
 function ready(setup: GrowSetup, context: TaskContext): PreparedPlanting {
   const found = prepared.get(setup.key)
   if (found) return found
-  const made = preparePlanting(setup.planting, setup.assets, context.terrain(setup.terrain), setup.waterLevel, setup.outlines, {
-    finer: setup.finer,
-  })
+  const surroundings = resolveSurroundings(setup.surroundings, context)
+  const made = preparePlanting(setup.planting, setup.assets, surroundings, { finer: setup.finer })
   prepared.set(setup.key, made)
   if (prepared.size > KEPT) prepared.delete(prepared.keys().next().value as string)
   return made
 }
 
-function unpack({ known, columns }: PackedRooms): KnownRooms {
-  const count = columns.length / 3
+function unpack({ known, rooms, places }: PackedNear): Near {
+  const count = rooms.length / 3
   return {
     known,
     rooms: {
       count,
-      x: columns.subarray(0, count),
-      z: columns.subarray(count, 2 * count),
-      radius: columns.subarray(2 * count),
+      x: rooms.subarray(0, count),
+      z: rooms.subarray(count, 2 * count),
+      radius: rooms.subarray(2 * count),
     },
+    around: new Map(
+      places.map(({ planting, reach, columns }) => [
+        planting,
+        nearestOf(columns.subarray(0, columns.length / 2), columns.subarray(columns.length / 2), reach),
+      ]),
+    ),
   }
 }
 
 export const prepareTask = defineTask<GrowSetup, PreparedFacts>({
   name: PREPARE.name,
   run(setup, context) {
-    const { tileSide, reach, largestRoom, exactCount, expected } = ready(setup, context)
-    const { planting, terrain, waterLevel, outlines } = setup
-    const emptied =
-      expected > 0 && exactCount === null
-        ? null
-        : emptiedBy(planting.habitat, context.terrain(terrain), waterLevel, outlines, planting.seed >>> 0)
-    return { output: { tileSide, reach, largestRoom, exactCount, expected, emptied }, transfer: [] }
+    const { tileSide, reach, largestRoom, exactCount, expected, pieces = null } = ready(setup, context)
+    const surroundings = resolveSurroundings(setup.surroundings, context)
+    const emptied = expected > 0 && exactCount === null ? null : emptiedBy(setup.planting, surroundings)
+    const warnings = warningsOf(setup.planting, surroundings)
+    return { output: { tileSide, reach, largestRoom, exactCount, expected, emptied, warnings, pieces }, transfer: [] }
   },
 })
 
-export const probeTask = defineTask<{ readonly setup: GrowSetup; readonly x: number; readonly z: number }, readonly Verdict[]>({
+export const probeTask = defineTask<ProbeInput, readonly Verdict[]>({
   name: PROBE.name,
-  run({ setup: { planting, terrain, waterLevel, outlines }, x, z }, context) {
-    const output = judgePlace(planting.habitat, context.terrain(terrain), waterLevel, outlines, planting.seed >>> 0, x, z)
+  run({ setup: { planting, surroundings }, near, x, z }, context) {
+    const output = judgePlace(planting, resolveSurroundings(surroundings, context), unpack(near).around, x, z)
     return { output, transfer: [] }
+  },
+})
+
+export const tintTask = defineTask<TintInput, TintOutput>({
+  name: TINT.name,
+  run({ setup, near, use, side }, context) {
+    const { planting } = setup
+    const surroundings = resolveSurroundings(setup.surroundings, context)
+    const { around } = unpack(near)
+    const terrain = planting.grounds.length === 0 ? tintTerrain(planting, use, surroundings, around, side) : null
+    const meshes = surroundings.solids
+      .filter(({ placed }) => planting.grounds.includes(placed.id))
+      .map((solid) => ({ id: solid.placed.id, corners: tintMesh(planting, use, surroundings, around, solid) }))
+    return {
+      output: { side, terrain, meshes },
+      transfer: [...(terrain ? [terrain.buffer] : []), ...meshes.map(({ corners }) => corners.buffer)],
+    }
   },
 })
 
 export const growTileTask = defineTask<GrowTileInput, GrowTileOutput>({
   name: GROW_TILE.name,
-  run({ setup, tile, earlier, part }, context) {
-    const result = ready(setup, context).grow(tile, earlier && unpack(earlier), part)
+  run({ setup, tile, near, part, piece }, context) {
+    const result = ready(setup, context).grow(tile, near && unpack(near), part, piece)
     if ('needsReach' in result) return { output: result, transfer: [] }
     const { count, buffer } = result.block
     return { output: { count, buffer }, transfer: [buffer] }

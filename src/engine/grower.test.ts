@@ -18,7 +18,7 @@ interface Bench {
 function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 1, most?: number): Bench {
   const pool = createInlinePool(workers)
   const { columns, rows, sizeX, sizeZ } = meadow.ground
-  pool.share({ name: terrainName(meadow), heights, columns, rows, sizeX, sizeZ })
+  pool.share({ type: 'terrain', name: terrainName(meadow), heights, columns, rows, sizeX, sizeZ })
   const states = new Map<string, PlantingState>()
   let tiles = 0
   const grower = createGrower(

@@ -2,10 +2,11 @@ import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
 import type { TileAddress } from '../core/grow.ts'
 import { CONDITIONS } from '../core/conditions/index.ts'
-import { habitatOutlines, mixAssets, tileRect, tilesOver } from '../core/grow.ts'
+import { DRIVERS } from '../core/drivers/index.ts'
+import { mixAssets, namedBy, partsNamed, tileRect, tilesOver } from '../core/grow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
-import { refsOf } from '../core/kinds.ts'
-import type { Meadow, Planting } from '../core/meadow.ts'
+import type { RefTarget } from '../core/kinds.ts'
+import type { Beacon, Meadow, Planting } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
 import { hashString } from './content-hash.ts'
@@ -13,9 +14,9 @@ import { lowestKeys } from './exact-count.ts'
 import { GROW_TILE, PREPARE } from './grow-refs.ts'
 import type { Pool } from './pool.ts'
 import { CancelledError } from './pool.ts'
-import type { GrowSetup, PreparedFacts } from './protocol.ts'
+import type { GrowSetup, PackedNear, PreparedFacts } from './protocol.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
-import { nameOfRooms, packRooms, roomCells } from './room-cells.ts'
+import { nameOfRooms, packPlaces, packRooms, roomCells } from './room-cells.ts'
 
 /** A tile as it stands: the block that is shown, and the name of all it depended on. */
 interface GrownTile {
@@ -69,6 +70,15 @@ interface Earlier {
   readonly tileSide: number
 }
 
+/** A planting earlier in the order whose instances conditions or drivers name. */
+interface Asked {
+  readonly planting: string
+  readonly row: Row
+  readonly tileSide: number
+  /** How far from a site its instances matter, m. */
+  readonly reach: number
+}
+
 export interface Grower {
   /** Grows what has changed; calls off what an earlier call had not finished. */
   grow(meadow: Meadow, focus: readonly [number, number]): Promise<void>
@@ -76,6 +86,8 @@ export interface Grower {
   cancel(): void
   /** The shown blocks of a planting. */
   blocksOf(planting: string): Block[]
+  /** What a planting's conditions can ask of earlier plantings in a rectangle. */
+  nearArea(planting: Planting, rect: Rect): PackedNear
 }
 
 /** Above this many expected instances a coarse look comes first. */
@@ -111,11 +123,12 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         const row = rows.get(planting.id) ?? emptyRow()
         rows.set(planting.id, row)
         const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier : []
-        const needs = [setupOf(meadow, planting, 0).key, ...neighbours.map((one) => `${one.planting}:${one.row.version}`)].join(' ')
+        const asked = askedBy(planting)
+        const needs = [setupOf(meadow, planting, 0).key, ...[...neighbours, ...asked].map((one) => `${one.planting}:${one.row.version}`)].join(' ')
         try {
           if (row.settled !== needs) {
             row.settled = ''
-            grownTiles += await growPlanting(meadow, planting, row, neighbours, focus, run.signal, pace)
+            grownTiles += await growPlanting(meadow, planting, row, { rooms: neighbours, asked }, focus, run.signal, pace)
             row.settled = needs
           }
         } catch (error) {
@@ -133,11 +146,21 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     }
   }
 
+  /** The plantings that a planting's conditions and drivers name, as far as they have grown. */
+  function askedBy(planting: Planting): Asked[] {
+    const reaches = new Map<string, number>()
+    for (const { to, id, reach } of namedBy(planting)) if (to === 'planting') reaches.set(id, Math.max(reach, reaches.get(id) ?? 0))
+    return [...reaches].flatMap(([id, reach]) => {
+      const row = rows.get(id)
+      return row?.facts ? [{ planting: id, row, tileSide: row.facts.tileSide, reach }] : []
+    })
+  }
+
   async function growPlanting(
     meadow: Meadow,
     planting: Planting,
     row: Row,
-    earlier: readonly Earlier[],
+    earlier: Neighbours,
     focus: readonly [number, number],
     signal: AbortSignal,
     pace: () => Promise<void>,
@@ -164,9 +187,10 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         )
       }
       const grown = await growTiles(meadow, planting, row, facts, setup, earlier, focus, signal, pace)
+      const warning = facts.warnings[0] ?? null
       const { exactCount } = facts
       if (exactCount === null) {
-        events.onState(planting.id, { ...stateOf(row, 'ready'), sentence: whyNothing(planting, row) })
+        events.onState(planting.id, { ...stateOf(row, 'ready'), sentence: whyNothing(planting, row) ?? warning })
         return grown
       }
       const total = sum([...row.tiles.values()].map((tile) => tile.grown.count))
@@ -180,7 +204,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         total < exactCount
           ? whyNothing(planting, row) ??
             `Only ${total.toLocaleString('en')} of ${exactCount.toLocaleString('en')} find a place; loosen a condition or give less room.`
-          : null
+          : warning
       events.onState(planting.id, { ...stateOf(row, 'ready'), sentence: short })
       return grown
     }
@@ -199,30 +223,48 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     row: Row,
     facts: PreparedFacts,
     setup: GrowSetup,
-    earlier: readonly Earlier[],
+    { rooms: earlier, asked }: Neighbours,
     focus: readonly [number, number],
     signal: AbortSignal,
     pace: () => Promise<void>,
   ): Promise<number> {
     const { ground } = meadow
     const bounds = { x0: -ground.sizeX / 2, z0: -ground.sizeZ / 2, x1: ground.sizeX / 2, z1: ground.sizeZ / 2 }
-    const addresses = tilesOver(bounds, facts.tileSide)
-    const wanted = new Set(addresses.map((address) => tileName(facts.tileSide, address)))
-    for (const { row: other } of earlier)
+    const pieces: Piece[] = facts.pieces
+      ? facts.pieces.map((rect, piece) => ({ key: `piece:${piece}`, rect, piece }))
+      : nearestFirst(tilesOver(bounds, facts.tileSide), facts.tileSide, focus).map((address) => ({
+          key: tileName(facts.tileSide, address),
+          rect: tileRect(facts.tileSide, address),
+          piece: 0,
+        }))
+    const wanted = new Set(pieces.map(({ key }) => key))
+    for (const { row: other } of [...earlier, ...asked])
       for (const key of other.tiles.keys()) {
         await pace()
         roomsOf(other, key)
       }
     if (signal.aborted) throw new CancelledError()
-    const work: { key: string; rect: Rect; near: (reach: number) => NearRooms[] }[] = []
-    for (const address of nearestFirst(addresses, facts.tileSide, focus)) {
+    const { beacons } = setup.surroundings
+    const look = (rect: Rect, reach: number): Look => ({
+      rooms: earlier.map((one) => nearRooms(one, rect, reach)),
+      asked: asked.map((one) => ({ ...one, near: nearPlaces(one, rect, reach) })),
+    })
+    /** Names all that a tile depends on: the planting's own setup, and what of its neighbours and beacons reaches into it. */
+    const nameOf = ({ rect }: Piece, reach: number) => {
+      const near = look(rect, reach)
+      return [
+        setup.tileKey,
+        nameOfRooms(rect, reach, near.rooms),
+        ...near.asked.map((one) => nameOfRooms(rect, reach + one.reach, [one.near])),
+        nameOfBeacons(rect, reach, beacons),
+      ].join(' ')
+    }
+    const work: Piece[] = []
+    for (const piece of pieces) {
       await pace()
       if (signal.aborted) throw new CancelledError()
-      const rect = tileRect(facts.tileSide, address)
-      const near = (reach: number) => earlier.map((one) => nearRooms(one, rect, reach))
-      const key = tileName(facts.tileSide, address)
-      const found = row.tiles.get(key)
-      if (found?.name !== nameOfTile(setup.key, rect, found?.reach ?? 0, near)) work.push({ key, rect, near })
+      const found = row.tiles.get(piece.key)
+      if (found?.name !== nameOf(piece, found?.reach ?? 0)) work.push(piece)
     }
     const drop = () => {
       for (const [key, tile] of row.tiles) {
@@ -243,24 +285,26 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       events.onState(planting.id, { ...stateOf(row, 'growing'), done, total: work.length })
     report()
 
-    const growOne = async ({ rect, near }: (typeof work)[number], part: number) => {
+    const depends = earlier.length > 0 || asked.length > 0 || beacons.length > 0
+    const growOne = async ({ rect, piece }: Piece, part: number) => {
       for (let reach = facts.reach; ; ) {
-        const rooms = earlier.length > 0 ? packRooms(rect, reach, near(reach)) : null
-        const output = await pool.run(GROW_TILE, { setup, tile: rect, earlier: rooms, part }, { signal, bulk: true })
+        const near = depends ? packNear(rect, reach, look(rect, reach)) : null
+        const output = await pool.run(GROW_TILE, { setup, tile: rect, near, part, piece }, { signal, bulk: true })
         if (signal.aborted) throw new CancelledError()
         if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach }
         reach = output.needsReach
       }
     }
-    const place = ({ key, rect, near }: (typeof work)[number], { block, reach }: { block: Block; reach: number }, whole: boolean) => {
-      const name = whole ? nameOfTile(setup.key, rect, reach, near) : 'coarse'
+    const place = (piece: Piece, { block, reach }: { block: Block; reach: number }, whole: boolean) => {
+      const { key, rect } = piece
+      const name = whole ? nameOf(piece, reach) : 'coarse'
       row.tiles.set(key, { rect, name, reach, grown: block, shown: block })
       row.rooms.delete(key)
       row.version++
       if (show) events.onTile(planting.id, key, block, rect)
     }
 
-    const expected = (facts.expected * work.length) / addresses.length
+    const expected = (facts.expected * work.length) / pieces.length
     if (show && expected > COARSE_ABOVE) {
       const part = COARSE_AIM / expected
       await Promise.all(
@@ -311,20 +355,93 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     cancel() {
       current.abort()
     },
+    nearArea(planting, rect) {
+      return packNear(rect, 0, { rooms: [], asked: askedBy(planting).map((one) => ({ ...one, near: nearPlaces(one, rect, 0) })) })
+    },
     blocksOf: (planting) => [...(rows.get(planting)?.tiles.values() ?? [])].map((tile) => tile.shown),
   }
 }
 
-/** Throws a sentence when a condition names something that is no longer there. */
-function sayMissing(meadow: Meadow, { habitat }: Planting): void {
-  for (const use of habitat) {
-    const kind = CONDITIONS.get(use.kind)
-    const gone = use.on && refsOf(kind.params, use.params).find(({ id }) => !meadow.outlines.some((one) => one.id === id))
-    if (gone)
-      throw new ProblemError(
-        `Its condition “${kind.label}” names a ${gone.to} that is gone; choose another one there, switch the condition off, or take the removal back. What grew before still stands.`,
-      )
+/** A tile, or a piece of a planting that grows in pieces. */
+interface Piece {
+  readonly key: string
+  readonly rect: Rect
+  readonly piece: number
+}
+
+/** Earlier plantings that take room, and those that are asked for their instances. */
+interface Neighbours {
+  readonly rooms: readonly Earlier[]
+  readonly asked: readonly Asked[]
+}
+
+/** What of the neighbours lies near a rectangle. */
+interface Look {
+  readonly rooms: NearRooms[]
+  readonly asked: (Asked & { readonly near: NearRooms })[]
+}
+
+function packNear(rect: Rect, reach: number, { rooms, asked }: Look): PackedNear {
+  const { known, columns } = packRooms(rect, reach, rooms)
+  return {
+    known,
+    rooms: columns,
+    places: asked.map((one) => ({ planting: one.planting, reach: one.reach, columns: packPlaces(rect, reach + one.reach, one.near) })),
   }
+}
+
+/** Names the beacons whose reach meets a rectangle widened by `by`. */
+function nameOfBeacons(rect: Rect, by: number, beacons: readonly Beacon[]): string {
+  return beacons
+    .filter(({ x, z, reach }) => {
+      const dx = Math.max(rect.x0 - by - x, 0, x - rect.x1 - by)
+      const dz = Math.max(rect.z0 - by - z, 0, z - rect.z1 - by)
+      return dx * dx + dz * dz < reach * reach
+    })
+    .map((one) => hashString(JSON.stringify(one)))
+    .join('+')
+}
+
+const WORDS: Readonly<Record<RefTarget, string>> = {
+  patch: 'a patch',
+  path: 'a path',
+  planting: 'a planting',
+  image: 'an image',
+  beacon: 'a beacon',
+  view: 'a view',
+  mesh: 'a mesh',
+}
+
+/** Throws a sentence when a planting names something that is gone or cannot be asked yet, or a formula is wrong. */
+function sayMissing(meadow: Meadow, planting: Planting): void {
+  const { outlines, images, beacons, views, meshes, plantings } = meadow
+  const there = new Set([...outlines, ...images, ...beacons, ...views, ...meshes, ...plantings].map(({ id }) => id))
+  const at = plantings.findIndex(({ id }) => id === planting.id)
+  for (const { to, id, by } of namedBy(planting)) {
+    if (!there.has(id))
+      throw new ProblemError(
+        `Its ${by} names ${WORDS[to]} that is gone; choose another one there, switch it off, or take the removal back. What grew before still stands.`,
+      )
+    const place = to === 'planting' ? plantings.findIndex((one) => one.id === id) : -1
+    if (place === at && place >= 0)
+      throw new ProblemError(`Its ${by} names this planting itself; choose another one there. What grew before still stands.`)
+    if (place > at) {
+      const other = plantings[place]
+      const back = namedBy(other).some((one) => one.to === 'planting' && one.id === planting.id)
+      throw new ProblemError(
+        back
+          ? `Its ${by} names “${other.name}”, which in turn waits for this one: a circle; switch one of the two off. What grew before still stands.`
+          : `Its ${by} names “${other.name}”, which grows after it; move “${other.name}” above it in the list. What grew before still stands.`,
+      )
+    }
+  }
+  const uses = [...planting.habitat, ...planting.mix.flatMap(({ where }) => where ?? [])].filter(({ on }) => on)
+  for (const use of uses) refuse(CONDITIONS.get(use.kind).problem?.(use.params))
+  for (const use of planting.drivers) if (use.on) refuse(DRIVERS.get(use.kind).problem?.(use.params))
+}
+
+function refuse(problem: string | null | undefined): void {
+  if (problem) throw new ProblemError(`${problem} What grew before still stands.`)
 }
 
 /** Why a planting has no instance at all, and what to do; null when it has some. */
@@ -348,11 +465,25 @@ export function setupOf(meadow: Meadow, planting: Planting, finer: number): Grow
   const grown = { ...planting, name: '', colour: '', visible: true, locked: false }
   const assets = mixAssets(planting, meadow.assets)
   const { blob, sizeX, sizeZ } = meadow.ground
-  const terrain = terrainName(meadow)
-  // Nor do those of the outlines.
-  const outlines = habitatOutlines(planting, meadow.outlines).map((one) => ({ ...one, name: '', colour: '', visible: true, locked: false }))
-  const key = hashString(JSON.stringify([grown, assets, blob, sizeX, sizeZ, meadow.water.level, outlines, finer]))
-  return { key, planting: grown, assets, terrain, waterLevel: meadow.water.level, outlines, finer }
+  const parts = partsNamed(planting, meadow)
+  const surroundings = {
+    terrain: terrainName(meadow),
+    waterLevel: meadow.water.level,
+    outlines: parts.outlines.map(plain),
+    images: parts.images.map((one) => ({ ...one, name: '' })),
+    beacons: parts.beacons.map(plain),
+    views: parts.views,
+    meshes: parts.meshes.map((one) => ({ ...one, visible: true, locked: false, role: 'ground' as const })),
+  }
+  const { beacons, ...others } = surroundings
+  const tileKey = hashString(JSON.stringify([grown, assets, blob, sizeX, sizeZ, others, finer]))
+  const key = beacons.length > 0 ? hashString(tileKey + JSON.stringify(beacons)) : tileKey
+  return { key, tileKey, planting: grown, assets, surroundings, finer }
+}
+
+/** Without what does not change what grows. */
+function plain<T extends { name: string; colour: string; visible: boolean; locked: boolean }>(one: T): T {
+  return { ...one, name: '', colour: '', visible: true, locked: false }
 }
 
 /** The name under which workers know the terrain of a meadow. */
@@ -392,14 +523,19 @@ function nearestFirst(tiles: TileAddress[], side: number, [x, z]: readonly [numb
   return tiles.sort((a, b) => distance(a) - distance(b))
 }
 
-/** Names all that a tile depends on: the planting's own setup and earlier rooms in reach. */
-function nameOfTile(setup: string, rect: Rect, reach: number, near: (reach: number) => NearRooms[]): string {
-  return setup + nameOfRooms(rect, reach, near(reach))
-}
-
 /** The tiles of an earlier planting whose rooms could reach into a tile widened by `reach`. */
 function nearRooms({ row, largestRoom, tileSide }: Earlier, rect: Rect, reach: number): NearRooms {
-  const by = reach + largestRoom
+  return { tiles: tilesNear(row, tileSide, rect, reach + largestRoom), largestRoom }
+}
+
+/** The tiles of a planting whose instances could be asked for from a rectangle widened by `reach`. */
+function nearPlaces({ row, tileSide, reach: own }: Asked, rect: Rect, reach: number): NearRooms {
+  return { tiles: tilesNear(row, tileSide, rect, reach + own), largestRoom: 0 }
+}
+
+/** The tiles of a row that a widened rectangle meets; all pieces of one that grows in pieces. */
+function tilesNear(row: Row, tileSide: number, rect: Rect, by: number): RoomCells[] {
+  if (tileSide === 0) return [...row.tiles.keys()].flatMap((key) => roomsOf(row, key) ?? [])
   const tiles: RoomCells[] = []
   const i1 = Math.floor((rect.x1 + by) / tileSide)
   const j1 = Math.floor((rect.z1 + by) / tileSide)
@@ -408,7 +544,7 @@ function nearRooms({ row, largestRoom, tileSide }: Earlier, rect: Rect, reach: n
       const cells = roomsOf(row, tileName(tileSide, { i, j }))
       if (cells) tiles.push(cells)
     }
-  return { tiles, largestRoom }
+  return tiles
 }
 
 /** The rooms of a shown tile, sorted when first asked for; null when there is no such tile. */

@@ -3,6 +3,7 @@ import type { ParamValue } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Repair } from '../formats/asset-import.ts'
 import type { HeightGrid } from '../formats/height-grid.ts'
+import type { ReadImage } from '../formats/images.ts'
 import type { ReadOutline } from '../formats/outline-format.ts'
 import { taskRef } from './tasks.ts'
 
@@ -29,6 +30,10 @@ export interface ReadAssetOutput {
   readonly standIns: readonly { readonly glb: Bytes; readonly triangles: number }[]
   readonly measures: AssetMeasures
   readonly triangles: number
+  /** Its triangles packed as a mesh, how many have area, and what is odd about them. */
+  readonly shape: Bytes
+  readonly shapeTriangles: number
+  readonly shapeNotes: readonly string[]
 }
 
 export interface HandoffTaskInput {
@@ -60,6 +65,7 @@ export interface GroundFacts {
 
 export const READ_OUTLINES = taskRef<FileInput, readonly ReadOutline[]>('read-outlines')
 export const READ_HEIGHTS = taskRef<FileInput, HeightGrid & { readonly filled: Float32Array<ArrayBuffer> }>('read-heights')
+export const READ_IMAGE = taskRef<FileInput, ReadImage>('read-image')
 export const READ_ASSET = taskRef<ReadAssetInput, ReadAssetOutput>('read-asset')
 export const HANDOFF = taskRef<HandoffTaskInput, readonly Bytes[]>('handoff')
 export const MAKE_DEMO = taskRef<null, PackedMeadow>('make-demo')

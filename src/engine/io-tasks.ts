@@ -1,10 +1,13 @@
 import { blockOf, createSites } from '../core/columns.ts'
+import type { WeldedShape } from '../core/ground/mesh-shape.ts'
+import { shapeToBytes, weldShape } from '../core/ground/mesh-shape.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
 import { landGradients, landHeights } from '../core/ground/terrain.ts'
 import { atan, DEGREE } from '../core/math/portable.ts'
 import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
 import { fillMissing } from '../formats/height-grid.ts'
 import { readHeights } from '../formats/heights.ts'
+import { readImage } from '../formats/images.ts'
 import { readOutlines } from '../formats/outline-files.ts'
 import { readMeadowFile, writeMeadowFile } from '../formats/meadow-file.ts'
 import {
@@ -14,6 +17,7 @@ import {
   PACK_MEADOW,
   READ_ASSET,
   READ_HEIGHTS,
+  READ_IMAGE,
   READ_OUTLINES,
   UNPACK_MEADOW,
 } from './io-refs.ts'
@@ -24,8 +28,8 @@ const buffers = (bytes: readonly Uint8Array<ArrayBuffer>[]) => [...new Set(bytes
 
 const readHeightsTask = defineTask({
   name: READ_HEIGHTS.name,
-  run({ name, bytes }: FileInput) {
-    const grid = readHeights(bytes, name)
+  async run({ name, bytes }: FileInput) {
+    const grid = await readHeights(bytes, name)
     const filled = fillMissing(grid)
     return { output: { ...grid, filled }, transfer: buffers([new Uint8Array(grid.values.buffer), new Uint8Array(filled.buffer)]) }
   },
@@ -34,6 +38,14 @@ const readHeightsTask = defineTask({
 const readOutlinesTask = defineTask({
   name: READ_OUTLINES.name,
   run: ({ name, bytes }: FileInput) => ({ output: readOutlines(bytes, name), transfer: [] }),
+})
+
+const readImageTask = defineTask({
+  name: READ_IMAGE.name,
+  async run({ name, bytes }: FileInput) {
+    const image = await readImage(bytes, name)
+    return { output: image, transfer: buffers([image.pixels]) }
+  },
 })
 
 const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
@@ -48,15 +60,39 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
     const model = await readModel(bytes, name)
     const chosen = repair ?? model.guess
     progress(0.4, 'Repairing the model')
-    const { glb, measures, triangles } = await repairModel(model, chosen, name.replace(/\.[^.]+$/, ''))
+    const { glb, measures, triangles, corners } = await repairModel(model, chosen, name.replace(/\.[^.]+$/, ''))
+    progress(0.6, 'Looking at its shape')
+    const welded = weldShape(corners)
+    const shape = shapeToBytes(welded)
     progress(0.7, 'Making lighter forms')
     const standIns = await makeStandIns(glb, triangles)
     return {
-      output: { repair: chosen, rawSize: model.rawSize, notes: model.notes, glb, standIns, measures, triangles },
-      transfer: buffers([glb, ...standIns.map((form) => form.glb)]),
+      output: {
+        repair: chosen,
+        rawSize: model.rawSize,
+        notes: model.notes,
+        glb,
+        standIns,
+        measures,
+        triangles,
+        shape,
+        shapeTriangles: welded.indices.length / 3,
+        shapeNotes: shapeNotes(welded),
+      },
+      transfer: buffers([glb, shape, ...standIns.map((form) => form.glb)]),
     }
   },
 })
+
+/** What is odd about a mesh, and what that means here. */
+function shapeNotes({ flat, openEdges, crowdedEdges, insideOut }: WeldedShape): string[] {
+  const notes: string[] = []
+  if (flat > 0) notes.push(`${flat.toLocaleString('en')} triangles without area are left out of its shape.`)
+  if (openEdges > 0) notes.push(`It is open (${openEdges.toLocaleString('en')} edges): as an obstacle its walls keep out, and its inside is guessed.`)
+  if (crowdedEdges > 0) notes.push(`${crowdedEdges.toLocaleString('en')} edges join more than two faces; its inside is guessed there.`)
+  if (insideOut) notes.push('Its faces look inwards; things grown all over it would stand inside. Turn the faces round where it was made.')
+  return notes
+}
 
 const handoffTask = defineTask({
   name: HANDOFF.name,
@@ -148,6 +184,7 @@ export const IO_TASKS = [
   makeDemoTask,
   packTask,
   readAssetTask,
+  readImageTask,
   readHeightsTask,
   readOutlinesTask,
   unpackTask,

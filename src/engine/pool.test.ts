@@ -44,12 +44,12 @@ describe('the pool', () => {
       else double(message, reply)
     })
     const pool = createPool({ size: 1, spawn })
-    pool.share({ name: 'ground', heights: new Float32Array(4), columns: 2, rows: 2, sizeX: 1, sizeZ: 1 })
+    pool.share({ type: 'terrain', name: 'ground', heights: new Float32Array(4), columns: 2, rows: 2, sizeX: 1, sizeZ: 1 })
     expect(await Promise.all([pool.run(WORK, 21), pool.run(WORK, 1)])).toEqual([42, 2])
     expect(pool.replaced()).toBe(1)
     expect(spawned[0].terminated).toBe(true)
     // The new worker was given the ground before any work.
-    expect(spawned[1].got[0].type).toBe('terrain')
+    expect(spawned[1].got[0].type).toBe('share')
     pool.close()
   })
 

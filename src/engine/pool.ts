@@ -1,5 +1,5 @@
 import { ProblemError } from '../document/problem.ts'
-import type { FromWorker, SharedTerrain, ToWorker } from './protocol.ts'
+import type { FromWorker, Shared, ToWorker } from './protocol.ts'
 import type { TaskRef } from './tasks.ts'
 
 /** One worker, whatever it is made of. */
@@ -32,8 +32,8 @@ export class CancelledError extends Error {
 export interface Pool {
   readonly size: number
   run<I, O>(task: TaskRef<I, O>, input: I, options?: RunOptions): Promise<O>
-  /** Hands a terrain to all workers, those that replace a dead one included. */
-  share(terrain: SharedTerrain): void
+  /** Hands a large thing to all workers, those that replace a dead one included. */
+  share(shared: Shared): void
   forget(name: string): void
   /** How many workers have died and were replaced. */
   replaced(): number
@@ -74,7 +74,7 @@ const TRIES = 2
  */
 export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: PoolOptions): Pool {
   const queue: Job[] = []
-  const terrains = new Map<string, SharedTerrain>()
+  const held = new Map<string, Shared>()
   let nextId = 1
   let replacements = 0
   let closed = false
@@ -93,7 +93,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     port.onFailure((cause) => {
       if (seat.port === port) bury(seat, cause)
     })
-    for (const terrain of terrains.values()) port.post({ type: 'terrain', terrain }, [])
+    for (const shared of held.values()) port.post({ type: 'share', shared }, [])
   }
 
   function watch(seat: Seat): void {
@@ -201,12 +201,12 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
         next()
       })
     },
-    share(terrain) {
-      terrains.set(terrain.name, terrain)
-      for (const seat of seats) seat.port.post({ type: 'terrain', terrain }, [])
+    share(shared) {
+      held.set(shared.name, shared)
+      for (const seat of seats) seat.port.post({ type: 'share', shared }, [])
     },
     forget(name) {
-      terrains.delete(name)
+      held.delete(name)
       for (const seat of seats) seat.port.post({ type: 'forget', name }, [])
     },
     replaced: () => replacements,

@@ -1,19 +1,30 @@
 import type { Emptied } from '../core/plantings/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
-import type { Outline, Planting } from '../core/meadow.ts'
+import type { Beacon, GroundImage, Outline, PlacedMesh, Planting, View } from '../core/meadow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 
 /** What the threads say to each other: one union each way, an id on every request. */
+
+/** What surrounds a planting, as it travels: large things by the names they were shared under. */
+export interface SurroundingsData {
+  readonly terrain: string
+  readonly waterLevel: number
+  readonly outlines: readonly Outline[]
+  readonly images: readonly GroundImage[]
+  readonly beacons: readonly Beacon[]
+  readonly views: readonly View[]
+  readonly meshes: readonly PlacedMesh[]
+}
 
 /** A planting with all that its growing depends on, save its earlier neighbours. */
 export interface GrowSetup {
   /** Names the content of this setup; a worker prepares each once. */
   readonly key: string
+  /** The same without the beacons, which only concern the tiles in their reach. */
+  readonly tileKey: string
   readonly planting: Planting
   readonly assets: readonly MixAsset[]
-  readonly terrain: string
-  readonly waterLevel: number
-  readonly outlines: readonly Outline[]
+  readonly surroundings: SurroundingsData
   readonly finer: number
 }
 
@@ -25,27 +36,68 @@ export interface PreparedFacts {
   readonly expected: number
   /** What leaves it no ground, when nothing is to be expected. */
   readonly emptied: Emptied | null
+  /** What should be known of its conditions. */
+  readonly warnings: readonly string[]
+  /** Plans of the pieces it grows in where those are no tiles. */
+  readonly pieces: readonly Rect[] | null
 }
 
-/** Rooms of earlier plantings as they travel: x, z, radius columns in one buffer. */
-export interface PackedRooms {
+/** Earlier plantings near a tile as they travel. */
+export interface PackedNear {
   readonly known: Rect
-  readonly columns: Float32Array<ArrayBuffer>
+  /** Rooms: x, z, radius columns in one buffer. */
+  readonly rooms: Float32Array<ArrayBuffer>
+  /** Instances of the plantings that are named: x, z columns in one buffer, and how far will be asked, m. */
+  readonly places: readonly { readonly planting: string; readonly reach: number; readonly columns: Float32Array<ArrayBuffer> }[]
 }
 
 export interface GrowTileInput {
   readonly setup: GrowSetup
   readonly tile: Rect
-  readonly earlier: PackedRooms | null
+  readonly near: PackedNear | null
   readonly part: number
+  /** Which piece, where it grows in pieces. */
+  readonly piece: number
+}
+
+export interface TintInput {
+  readonly setup: GrowSetup
+  readonly near: PackedNear
+  /** One condition, or all. */
+  readonly use: string | null
+  /** Cells along the terrain. */
+  readonly side: number
+}
+
+/** Weights 0…255: over the terrain, and at the corners of the meshes that the planting grows on. */
+export interface TintOutput {
+  readonly side: number
+  readonly terrain: Uint8Array<ArrayBuffer> | null
+  readonly meshes: readonly { readonly id: string; readonly corners: Uint8Array<ArrayBuffer> }[]
+}
+
+export interface ProbeInput {
+  readonly setup: GrowSetup
+  readonly near: PackedNear
+  readonly x: number
+  readonly z: number
 }
 
 export type GrowTileOutput =
   | { readonly count: number; readonly buffer: ArrayBuffer }
   | { readonly needsReach: number }
 
-/** Heights handed to a worker once, under the name that setups use. */
+/** A large thing handed to a worker once, under the name that setups use. */
+export type Shared = SharedTerrain | SharedBytes
+
+export interface SharedBytes {
+  readonly type: 'bytes'
+  readonly name: string
+  readonly bytes: Uint8Array<ArrayBuffer>
+}
+
 export interface SharedTerrain {
+  readonly type: 'terrain'
   readonly name: string
   readonly heights: Float32Array<ArrayBuffer>
   readonly columns: number
@@ -55,7 +107,7 @@ export interface SharedTerrain {
 }
 
 export type ToWorker =
-  | { readonly type: 'terrain'; readonly terrain: SharedTerrain }
+  | { readonly type: 'share'; readonly shared: Shared }
   | { readonly type: 'forget'; readonly name: string }
   | { readonly type: 'run'; readonly id: number; readonly task: string; readonly input: unknown }
 

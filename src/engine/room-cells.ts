@@ -1,7 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 import { mix } from '../core/math/random.ts'
-import type { PackedRooms } from './protocol.ts'
 
 /** Cells along a tile's side. */
 const SIDE = 4
@@ -21,7 +20,7 @@ export interface RoomCells {
   readonly names: Uint32Array
 }
 
-/** Sorts the rooms of a block; instances without one are left out. */
+/** Sorts the instances of a block with their rooms. */
 export function roomCells({ position, room, count }: Block, rect: Rect): RoomCells {
   const perX = SIDE / (rect.x1 - rect.x0)
   const perZ = SIDE / (rect.z1 - rect.z0)
@@ -29,7 +28,7 @@ export function roomCells({ position, room, count }: Block, rect: Rect): RoomCel
   const cells = new Uint8Array(count)
   for (let i = 0; i < count; i++) {
     cells[i] = SIDE * cellAlong(position[3 * i + 2] - rect.z0, perZ) + cellAlong(position[3 * i] - rect.x0, perX)
-    if (room[i] > 0) start[cells[i] + 1]++
+    start[cells[i] + 1]++
   }
   for (let c = 0; c < SIDE * SIDE; c++) start[c + 1] += start[c]
   const total = start[SIDE * SIDE]
@@ -38,7 +37,6 @@ export function roomCells({ position, room, count }: Block, rect: Rect): RoomCel
   const radius = new Float32Array(total)
   const fill = start.slice()
   for (let i = 0; i < count; i++) {
-    if (!(room[i] > 0)) continue
     const at = fill[cells[i]]++
     x[at] = position[3 * i]
     z[at] = position[3 * i + 2]
@@ -102,7 +100,7 @@ export function nameOfRooms(tile: Rect, reach: number, near: readonly NearRooms[
 }
 
 /** The rooms that reach into a tile widened by `reach`, with what is thereby known. */
-export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[]): PackedRooms {
+export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[]): { readonly known: Rect; readonly columns: Float32Array<ArrayBuffer> } {
   let most = 0
   for (const { tiles, largestRoom } of near) {
     const rect = widened(tile, reach + largestRoom)
@@ -117,7 +115,7 @@ export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[])
       const { start, x, z, radius } = cells
       cellsIn(cells, rect, (cell) => {
         for (let i = start[cell]; i < start[cell + 1]; i++) {
-          if (x[i] < rect.x0 || x[i] > rect.x1 || z[i] < rect.z0 || z[i] > rect.z1) continue
+          if (!(radius[i] > 0) || x[i] < rect.x0 || x[i] > rect.x1 || z[i] < rect.z0 || z[i] > rect.z1) continue
           found[3 * count] = x[i]
           found[3 * count + 1] = z[i]
           found[3 * count + 2] = radius[i]
@@ -133,6 +131,26 @@ export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[])
     columns[2 * count + k] = found[3 * k + 2]
   }
   return { known: widened(tile, reach), columns }
+}
+
+/** Where the instances in a tile widened by `reach` stand: x, z columns in one buffer. */
+export function packPlaces(tile: Rect, reach: number, { tiles }: NearRooms): Float32Array<ArrayBuffer> {
+  const rect = widened(tile, reach)
+  const places: number[] = []
+  for (const cells of tiles) {
+    const { start, x, z } = cells
+    cellsIn(cells, rect, (cell) => {
+      for (let i = start[cell]; i < start[cell + 1]; i++)
+        if (x[i] >= rect.x0 && x[i] <= rect.x1 && z[i] >= rect.z0 && z[i] <= rect.z1) places.push(x[i], z[i])
+    })
+  }
+  const count = places.length / 2
+  const columns = new Float32Array(2 * count)
+  for (let k = 0; k < count; k++) {
+    columns[k] = places[2 * k]
+    columns[count + k] = places[2 * k + 1]
+  }
+  return columns
 }
 
 let scratch = new Float32Array(4096)

@@ -4,6 +4,8 @@ import type { Terrain } from '../core/ground/terrain.ts'
 export interface TaskContext {
   /** A terrain shared under this name; throws when it was never handed over. */
   terrain(name: string): Terrain
+  /** Bytes shared under this name; throws when they were never handed over. */
+  bytes(name: string): Uint8Array<ArrayBuffer>
   progress(share: number, note: string): void
 }
 

@@ -17,6 +17,7 @@ import {
 import { measureAsset } from '../core/asset/measure.ts'
 import type { AssetMeasures } from '../core/asset/measure.ts'
 import { ProblemError } from '../document/problem.ts'
+import { hasEnding, MESH_ENDINGS } from './endings.ts'
 import { splitGlb } from './glb.ts'
 import type { GltfJson } from './glb.ts'
 
@@ -61,22 +62,30 @@ const MAX_TRIANGLES = 2_000_000
 
 const io = () => new WebIO().registerExtensions(EXTENSIONS)
 
-/** Reads a GLB or a self-contained glTF. Throws ProblemError with one sentence. */
+/** Reads a GLB, a self-contained glTF, or a mesh as OBJ, PLY or STL. Throws ProblemError with one sentence. */
 export async function readModel(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<ReadModel> {
   if (bytes.length === 0) throw new ProblemError(`“${name}” is empty (0 bytes); copy it again.`)
   if (bytes.length > MAX_BYTES)
     throw new ProblemError(`“${name}” is larger than ${MAX_BYTES / 1048576} MB, the most that a model can have.`)
-  const json = jsonOf(bytes, name)
+  const own = await asGlb(bytes, name)
+  const json = jsonOf(own, name)
   refuseOutside(json, name)
   refuseExtensions(json, name)
   const document = await (async () => {
     try {
-      return json.glb ? await io().readBinary(bytes) : await io().readJSON({ json: json.json as never, resources: {} })
+      return json.glb ? await io().readBinary(own) : await io().readJSON({ json: json.json as never, resources: {} })
     } catch (error) {
       throw new ProblemError(`“${name}” is damaged: a part of its model cannot be read; export it again.`, error)
     }
   })()
   return inspect(document, name)
+}
+
+/** Files of meshes alone, read and written as GLB; others as they are. */
+async function asGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<Uint8Array<ArrayBuffer>> {
+  if (!hasEnding(name, MESH_ENDINGS)) return bytes
+  const { meshFileToGlb } = await import('./mesh-files.ts')
+  return meshFileToGlb(bytes, name)
 }
 
 function jsonOf(bytes: Uint8Array<ArrayBuffer>, name: string): { json: GltfJson; glb: boolean } {
@@ -169,6 +178,8 @@ function guessScale(largest: number): number {
 }
 
 export interface RepairedAsset {
+  /** All triangles, nine coordinates each, m. */
+  readonly corners: Float32Array<ArrayBuffer>
   readonly glb: Uint8Array<ArrayBuffer>
   readonly measures: AssetMeasures
   readonly triangles: number
@@ -201,7 +212,17 @@ export async function repairModel({ document }: ReadModel, repair: Repair, name:
   replaceScene(document, parts, name)
   const measures = measureAsset(parts.map((part) => part.positions))
   const glb = (await io().writeBinary(document)) as Uint8Array<ArrayBuffer>
-  return { glb, measures, triangles }
+  return { glb, measures, triangles, corners: cornersOf(parts) }
+}
+
+/** All triangles, nine coordinates each. */
+function cornersOf(parts: readonly FlatPart[]): Float32Array<ArrayBuffer> {
+  const lists = parts.map(({ primitive, positions }) => ({ positions, indices: primitive.getIndices()?.getArray() ?? Uint32Array.from({ length: positions.length / 3 }, (_, i) => i) }))
+  const corners = new Float32Array(3 * lists.reduce((sum, { indices }) => sum + indices.length, 0))
+  let at = 0
+  for (const { positions, indices } of lists)
+    for (let i = 0; i < indices.length; i++) for (let c = 0; c < 3; c++) corners[at++] = positions[3 * indices[i] + c]
+  return corners
 }
 
 const UP_AXES: Record<Repair['up'], (v: number[]) => number[]> = {

@@ -25,7 +25,7 @@ export interface HeightReader {
   /** Most bytes that are looked at. */
   readonly maxBytes: number
   /** Throws ProblemError with one sentence that names the file, the place and the remedy. */
-  read(bytes: Uint8Array<ArrayBuffer>, name: string): HeightGrid
+  read(bytes: Uint8Array<ArrayBuffer>, name: string): HeightGrid | Promise<HeightGrid>
 }
 
 /** Refuses grids too small or too large to be a ground. */

@@ -3,11 +3,13 @@ import { ProblemError } from '../document/problem.ts'
 import { asciiHeights } from './ascii-heights.ts'
 import type { HeightGrid } from './height-grid.ts'
 import { pngHeights } from './png-heights.ts'
+import { rawHeights } from './raw-heights.ts'
+import { tiffHeights } from './tiff-heights.ts'
 
-export const HEIGHT_READERS = registry('height format', [asciiHeights, pngHeights])
+export const HEIGHT_READERS = registry('height format', [asciiHeights, pngHeights, rawHeights, tiffHeights])
 
 /** Reads a height file by its ending. Throws ProblemError. */
-export function readHeights(bytes: Uint8Array<ArrayBuffer>, name: string): HeightGrid {
+export async function readHeights(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<HeightGrid> {
   const lower = name.toLowerCase()
   const reader = HEIGHT_READERS.all.find((one) => one.extensions.some((ending) => lower.endsWith(ending)))
   if (!reader)

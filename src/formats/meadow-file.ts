@@ -1,4 +1,5 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { bytesToShape } from '../core/ground/mesh-shape.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { blobsOf, hashBytes } from '../document/blobs.ts'
 import { readMeadow } from '../document/migrations.ts'
@@ -56,6 +57,13 @@ export async function readMeadowFile(
   const { ground } = checked.meadow
   if (blobs.get(ground.blob)?.length !== 4 * ground.columns * ground.rows)
     throw new ProblemError(`“${name}” is damaged: its ground has not the ${ground.columns} × ${ground.rows} heights it says.`)
+  for (const { name: own, blob, columns, rows } of checked.meadow.images)
+    if (blobs.get(blob)?.length !== 4 * columns * rows)
+      throw new ProblemError(`“${name}” is damaged: its image “${own}” has not the ${columns} × ${rows} pixels it says.`)
+  for (const { name: own, shape } of checked.meadow.meshes) {
+    const packed = blobs.get(shape)
+    if (!packed || !bytesToShape(packed)) throw new ProblemError(`“${name}” is damaged: the shape of its mesh “${own}” cannot be read.`)
+  }
   return { meadow: checked.meadow, blobs }
 }
 

@@ -36,6 +36,7 @@ interface Run {
   readonly position: THREE.InstancedBufferAttribute
   readonly turn: THREE.InstancedBufferAttribute
   readonly size: THREE.InstancedBufferAttribute
+  readonly tint: THREE.InstancedBufferAttribute
   /** Meshes by form, made when first wanted. */
   readonly meshes: (THREE.Mesh[] | undefined)[]
   /** Scratch of update: size on the screen, px. */
@@ -92,6 +93,7 @@ export function createInstancePicture(): InstancePicture {
     geometry.setAttribute('instancePosition', run.position)
     geometry.setAttribute('instanceTurn', run.turn)
     geometry.setAttribute('instanceSize', run.size)
+    geometry.setAttribute('instanceTint', run.tint)
     geometry.boundingSphere = run.sphere
     const mesh = new THREE.Mesh(geometry, part.material)
     mesh.customDepthMaterial = part.shadow
@@ -221,6 +223,7 @@ function runOf(block: Block, run: { asset: number; start: number; end: number },
     position: column(block.position, 3),
     turn: column(block.rotation, 4),
     size: column(block.scale, 3),
+    tint: new THREE.InstancedBufferAttribute(new Uint8Array(block.buffer, block.tint.byteOffset + 4 * start, 4 * (end - start)), 4, true),
     meshes: [],
     pixels: 0,
     form: 0,

@@ -1,15 +1,19 @@
 import * as THREE from 'three'
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
+import { TransformControls } from 'three/addons/controls/TransformControls.js'
 import { pickTerrain, slopeAt } from '../core/ground/pick.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
 import { heightAt } from '../core/ground/terrain.ts'
-import type { Asset, Meadow, Outline, View } from '../core/meadow.ts'
+import type { Asset, Meadow, Outline, PlacedMesh, View } from '../core/meadow.ts'
+import type { TintOutput } from '../engine/protocol.ts'
 import type { InstanceTiles } from '../state/instances.ts'
 import type { AssetForms } from './asset-forms.ts'
 import { loadForms } from './asset-forms.ts'
 import type { DrawnFacts } from './instance-picture.ts'
 import { createInstancePicture } from './instance-picture.ts'
 import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
+import type { MovedMesh } from './mesh-picture.ts'
+import { createMeshPicture } from './mesh-picture.ts'
 import { createOutlineLines } from './outline-lines.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
@@ -35,6 +39,10 @@ export interface Landscape {
   setMeadow(meadow: Meadow, terrain: Terrain): void
   /** Shows patches and paths, one of them stronger. */
   setOutlines(outlines: readonly Outline[], selected: string | null): void
+  /** Shows handles at a mesh, or at none. */
+  holdMesh(id: string | null, grip: 'translate' | 'rotate' | 'scale'): void
+  /** Shows where conditions hold as colour on the ground; null shows the ground as it is. */
+  setTint(tint: TintOutput | null): void
   /** Draws one frame. */
   frame(): void
   view(): Pick<View, 'position' | 'target'>
@@ -64,6 +72,9 @@ export interface LandscapeOptions {
   readonly instances: InstanceTiles
   readonly readBlob: (hash: string) => Promise<Uint8Array<ArrayBuffer>>
   readonly onAssetProblem: (asset: Asset, error: unknown) => void
+  readonly onMeshProblem: (mesh: PlacedMesh, error: unknown) => void
+  /** A mesh was moved by its handles; all of one drag have the same number. */
+  readonly onMeshMoved: (moved: MovedMesh, drag: number) => void
   /** Whether instances are still coming in; the full picture waits until they have. */
   readonly growing: () => boolean
   /** The place the camera looks at has changed. */
@@ -101,10 +112,27 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const ground = groundMaterial()
   const instancePicture = createInstancePicture()
   const outlineLines = createOutlineLines()
+  const handles = new TransformControls(camera, frame)
+  handles.setSize(0.8)
+  let drags = 0
+  handles.addEventListener('dragging-changed', ({ value }) => {
+    controls.enabled = !value
+    if (value) drags++
+  })
+  const meshPicture = createMeshPicture({
+    handles,
+    readBlob: options.readBlob,
+    onChange: () => {
+      shadowsStale = true
+      stirred()
+    },
+    onProblem: options.onMeshProblem,
+    onMoved: (moved) => options.onMeshMoved(moved, drags),
+  })
   const drawnListeners = new Set<() => void>()
   const sun = createSun()
   renderer.shadowMap.autoUpdate = false
-  scene.add(sky, water, instancePicture.group, outlineLines.group, sun, sun.target, createSkyLight())
+  scene.add(sky, water, instancePicture.group, meshPicture.group, outlineLines.group, handles.getHelper(), sun, sun.target, createSkyLight())
 
   let slow = drawsInSoftware(renderer.getContext())
   let meadow: Meadow | null = null
@@ -141,6 +169,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     invalidate()
   }
   controls.addEventListener('change', stirred)
+  handles.addEventListener('change', stirred)
   // While tiles come in, coarse frames at a calm pace; the full one when they have settled.
   let growthShown = 0
   const stopListening = instances.listen((planting, tile, block, rect) => {
@@ -255,7 +284,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
           scene.remove(terrainPicture.group)
           terrainPicture.dispose()
         }
-        terrainPicture = createTerrainPicture(terrain, next.water.level, ground)
+        terrainPicture = createTerrainPicture(terrain, next.water.level, ground.material)
         scene.add(terrainPicture.group)
         const extent = Math.max(terrain.sizeX, terrain.sizeZ)
         camera.near = Math.max(0.1, extent / 8000)
@@ -269,7 +298,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       }
       // A changed rule shows by what grows; only what is seen at once asks for a frame.
       const seen = (one: Meadow | null) => JSON.stringify([one?.water, one?.plantings.map(({ id, visible }) => [id, visible])])
-      const changed = nextTerrain !== terrainBefore || before?.assets !== next.assets || seen(before) !== seen(next)
+      const changed = nextTerrain !== terrainBefore || before?.meshes !== next.meshes || before?.assets !== next.assets || seen(before) !== seen(next)
       water.visible = next.water.shown
       water.position.y = next.water.level
       water.updateMatrixWorld()
@@ -278,6 +307,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
         if (before?.assets[index] !== asset) void showAsset(asset, index)
       })
       for (let i = next.assets.length; i < (before?.assets.length ?? 0); i++) instancePicture.setForms(i, null)
+      if (before?.meshes !== next.meshes) meshPicture.set(next.meshes)
       if (!changed) return
       shadowsStale = true
       invalidate()
@@ -285,6 +315,12 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     setOutlines(outlines, selected) {
       if (!terrain) return
       outlineLines.set(outlines, selected, terrain)
+      stirred()
+    },
+    holdMesh: (id, grip) => meshPicture.hold(id, grip),
+    setTint(tint) {
+      ground.setTint(tint?.terrain && terrain ? { side: tint.side, weights: tint.terrain, sizeX: terrain.sizeX, sizeZ: terrain.sizeZ } : null)
+      meshPicture.setTint(tint?.meshes ?? [])
       stirred()
     },
     frame() {
@@ -383,8 +419,10 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       controls.dispose()
       instancePicture.dispose()
       outlineLines.dispose()
+      meshPicture.dispose()
+      handles.dispose()
       terrainPicture?.dispose()
-      ground.dispose()
+      ground.material.dispose()
       scene.clear()
     },
   }

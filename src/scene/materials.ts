@@ -5,11 +5,14 @@ const INSTANCE_HEAD = `
 attribute vec3 instancePosition;
 attribute vec4 instanceTurn;
 attribute vec3 instanceSize;
+attribute vec4 instanceTint;
+varying vec3 instanceColour;
 vec3 turnBy(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
 `
 
 /** Makes a material place its geometry by the instance columns. */
 export function placedByColumns<M extends THREE.Material>(material: M): M {
+  const depth = material instanceof THREE.MeshDepthMaterial
   material.onBeforeCompile = (shader) => {
     // Leaves are lit alike from both sides: their normals tell where the plant faces, not the blade.
     if (material.side === THREE.DoubleSide)
@@ -17,9 +20,18 @@ export function placedByColumns<M extends THREE.Material>(material: M): M {
         '#include <normal_fragment_begin>',
         '#include <normal_fragment_begin>\nnormal = normalize(vNormal);',
       )
+    if (!depth)
+      shader.fragmentShader = ('varying vec3 instanceColour;\n' + shader.fragmentShader).replace(
+        '#include <color_fragment>',
+        '#include <color_fragment>\ndiffuseColor.rgb *= instanceColour;',
+      )
     shader.vertexShader = INSTANCE_HEAD + shader.vertexShader
       .replace('#include <beginnormal_vertex>', '#include <beginnormal_vertex>\nobjectNormal = turnBy(instanceTurn, objectNormal / instanceSize);')
-      .replace('#include <begin_vertex>', 'vec3 transformed = instancePosition + turnBy(instanceTurn, position * instanceSize);')
+      // Tints are 0xRRGGBBAA, whose bytes come last first; stored as people see them, worked with linear.
+      .replace(
+        '#include <begin_vertex>',
+        'instanceColour = pow(instanceTint.wzy, vec3(2.2));\nvec3 transformed = instancePosition + turnBy(instanceTurn, position * instanceSize);',
+      )
   }
   material.customProgramCacheKey = () => `columns-${material.type}-${material.side}`
   return material
@@ -83,25 +95,72 @@ function speckTexture(): THREE.DataTexture {
   return texture
 }
 
-/** Ground: vertex colours, broken up by specks at two scales. */
-export function groundMaterial(): THREE.MeshLambertMaterial {
+/** What is shown as colour on the ground: weights 0…255 of square cells, row by row from the north. */
+export interface GroundTint {
+  readonly side: number
+  readonly weights: Uint8Array<ArrayBuffer>
+  readonly sizeX: number
+  readonly sizeZ: number
+}
+
+/** Where nothing is taken the ground fades to grey; where all is, it takes this colour. */
+export const TINT_COLOUR = new THREE.Color(0xff6a1f)
+
+export interface GroundMaterial {
+  readonly material: THREE.MeshLambertMaterial
+  setTint(tint: GroundTint | null): void
+}
+
+/** Ground: vertex colours, broken up by specks at two scales; under a tint when there is one. */
+export function groundMaterial(): GroundMaterial {
   const material = new THREE.MeshLambertMaterial({ vertexColors: true })
-  const specks = speckTexture()
+  const nothing = tintTexture(new Uint8Array(1), 1)
+  const uniforms = {
+    specks: { value: speckTexture() },
+    tintMap: { value: nothing },
+    tintSize: { value: new THREE.Vector2(1, 1) },
+    tintShare: { value: 0 },
+    tintColour: { value: TINT_COLOUR },
+  }
   material.onBeforeCompile = (shader) => {
-    shader.uniforms.specks = { value: specks }
+    Object.assign(shader.uniforms, uniforms)
     shader.vertexShader = ('varying vec2 groundPlan;\n' + shader.vertexShader).replace(
       '#include <begin_vertex>',
       '#include <begin_vertex>\ngroundPlan = position.xz;',
     )
-    shader.fragmentShader = ('varying vec2 groundPlan;\nuniform sampler2D specks;\n' + shader.fragmentShader).replace(
+    shader.fragmentShader = (
+      'varying vec2 groundPlan;\nuniform sampler2D specks;\nuniform sampler2D tintMap;\nuniform vec2 tintSize;\nuniform float tintShare;\nuniform vec3 tintColour;\n' +
+      shader.fragmentShader
+    ).replace(
       '#include <color_fragment>',
       `#include <color_fragment>
        float fine = texture2D(specks, groundPlan * 0.45).r;
        float broad = texture2D(specks, groundPlan * 0.037).r;
-       diffuseColor.rgb *= 0.5 + 0.62 * fine + 0.38 * broad;`,
+       diffuseColor.rgb *= 0.5 + 0.62 * fine + 0.38 * broad;
+       if (tintShare > 0.0) {
+         float taken = texture2D(tintMap, groundPlan / tintSize + 0.5).r;
+         float grey = dot(diffuseColor.rgb, vec3(0.3, 0.55, 0.15));
+         diffuseColor.rgb = mix(diffuseColor.rgb, mix(vec3(0.35 * grey + 0.02), tintColour * (0.35 + 1.3 * grey), taken), tintShare);
+       }`,
     )
   }
-  return material
+  return {
+    material,
+    setTint(tint) {
+      if (uniforms.tintMap.value !== nothing) uniforms.tintMap.value.dispose()
+      uniforms.tintMap.value = tint ? tintTexture(tint.weights, tint.side) : nothing
+      uniforms.tintShare.value = tint ? 0.85 : 0
+      if (tint) uniforms.tintSize.value.set(tint.sizeX, tint.sizeZ)
+    },
+  }
+}
+
+function tintTexture(weights: Uint8Array<ArrayBuffer>, side: number): THREE.DataTexture {
+  const texture = new THREE.DataTexture(weights, side, side, THREE.RedFormat)
+  texture.minFilter = texture.magFilter = THREE.LinearFilter
+  texture.unpackAlignment = 1
+  texture.needsUpdate = true
+  return texture
 }
 
 export const SKY = {

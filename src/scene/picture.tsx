@@ -1,19 +1,18 @@
 import { Canvas, useFrame, useThree } from '@react-three/fiber'
-import { useEffect, useRef } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
 import * as THREE from 'three'
 import { useStore } from 'zustand'
 import type { FieldSession } from '../state/field-session.ts'
-import type { OutlineTool, OutlineToolState } from '../state/outline-tool.ts'
+import type { FieldTool, FieldToolState } from '../state/field-tool.ts'
 import { notify } from '../state/notices.ts'
 import type { Landscape } from './landscape.ts'
-import { CONDITIONS } from '../core/conditions/index.ts'
-import { refsOf } from '../core/kinds.ts'
-import type { Outline, Planting } from '../core/meadow.ts'
+import { namedBy } from '../core/grow.ts'
+import type { Beacon, Outline, Planting } from '../core/meadow.ts'
 import { createLandscape } from './landscape.ts'
 
 interface PictureProps {
   readonly session: FieldSession
-  readonly tool: OutlineTool
+  readonly tool: FieldTool
   /** The open planting, whose outlines are shown. */
   readonly planting: string | null
   readonly onReady: (landscape: Landscape | null) => void
@@ -37,6 +36,19 @@ function World({ session, tool, planting, onReady }: PictureProps) {
         console.error(asset.name, error)
         notify('warning', `The asset “${asset.name}” cannot be shown; bring its model in again.`)
       },
+      onMeshProblem: (mesh, error) => {
+        console.error(mesh.name, error)
+        notify('warning', `The mesh “${mesh.name}” cannot be shown; bring its file in again.`)
+      },
+      onMeshMoved: ({ id, position, turn, size }, drag) =>
+        session.edit(
+          'Move a mesh',
+          ({ meshes }) => {
+            const mesh = meshes.find((one) => one.id === id)
+            if (mesh && !mesh.locked) Object.assign(mesh, { position, turn, size })
+          },
+          `mesh-${drag}`,
+        ),
       growing: () => session.store.getState().growing,
       onFocus: session.setFocus,
       reducedMotion: matchMedia('(prefers-reduced-motion: reduce)').matches,
@@ -64,10 +76,41 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   const used = useStore(session.store, (state) => usedBy(state.history.meadow.plantings.find(({ id }) => id === planting)))
   const selected = useStore(tool, (state) => state.selected)
   const drawing = useStore(tool, (state) => state.drawing)
+  const { beacons } = meadow
+  const allBeacons = useStore(tool, (state) => state.beacons)
+  const rings = useMemo(
+    () => beacons.filter(({ id, visible }) => visible && (allBeacons || used.includes(id))).map(ringOf),
+    [beacons, allBeacons, used],
+  )
   useEffect(() => {
     const wanted = all || drawing ? outlines : outlines.filter(({ id }) => used.includes(id))
-    landscape.current?.setOutlines(drawing ? [...wanted, draft(drawing)] : wanted, drawing ? DRAFT : selected)
-  }, [outlines, terrain, all, used, selected, drawing])
+    landscape.current?.setOutlines(drawing ? [...wanted, ...rings, draft(drawing)] : [...wanted, ...rings], drawing ? DRAFT : selected)
+  }, [outlines, terrain, all, used, selected, drawing, rings])
+
+  const mesh = useStore(tool, (state) => state.mesh)
+  const grip = useStore(tool, (state) => state.grip)
+  const held = meadow.meshes.find(({ id }) => id === mesh)
+  const holdable = held && !held.locked && held.visible
+  useEffect(() => landscape.current?.holdMesh(holdable ? mesh : null, grip), [mesh, grip, holdable])
+
+  const tint = useStore(tool, (state) => state.tint)
+  const grown = useStore(session.store, (state) => (tint ? state.growing : false))
+  const tinted = meadow.plantings.find(({ id }) => id === tint?.planting)
+  useEffect(() => {
+    if (!tint || !tinted) {
+      landscape.current?.setTint(null)
+      return
+    }
+    let current = true
+    session.tint(tint.planting, tint.use).then(
+      (output) => current && landscape.current?.setTint(output),
+      () => current && landscape.current?.setTint(null),
+    )
+    return () => {
+      current = false
+    }
+    // What surrounds the planting changes the tint too; earlier plantings once they have grown.
+  }, [session, tint, tinted, terrain, outlines, beacons, meadow.meshes, meadow.images, meadow.water.level, grown])
 
   useEffect(() => {
     const canvas = gl.domElement
@@ -89,18 +132,23 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   return null
 }
 
-/** Ids of all that the conditions of a planting name, as one text. */
+/** Ids of all that a planting names, as one text. */
 function usedBy(planting: Planting | undefined): string {
-  return (planting?.habitat ?? [])
-    .filter((use) => use.on)
-    .flatMap((use) => refsOf(CONDITIONS.get(use.kind).params, use.params).map(({ id }) => id))
-    .join(' ')
+  return planting ? namedBy(planting).map(({ id }) => id).join(' ') : ''
+}
+
+const RING_POINTS = 48
+
+/** The reach of a beacon, as an outline to be shown. */
+function ringOf({ id, x, z, reach, colour }: Beacon): Outline {
+  const line = Array.from({ length: RING_POINTS }, (_, i) => (2 * Math.PI * i) / RING_POINTS).flatMap((angle) => [x + reach * Math.cos(angle), z + reach * Math.sin(angle)])
+  return { id: `ring-${id}`, kind: 'path', name: '', colour, visible: true, locked: true, smooth: false, closed: true, width: 0, lines: [line] }
 }
 
 const DRAFT = 'drawing'
 
 /** The line being drawn, as an outline to be shown. */
-function draft({ kind, points }: NonNullable<OutlineToolState['drawing']>): Outline {
+function draft({ kind, points }: NonNullable<FieldToolState['drawing']>): Outline {
   const rest = { name: '', colour: '#f6d27a', visible: true, locked: false, smooth: false, width: 0 }
   return { id: DRAFT, kind: 'path', closed: kind === 'patch' && points.length >= 6, lines: [[...points]], ...rest }
 }

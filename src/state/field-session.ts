@@ -9,11 +9,12 @@ import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
 import type { Grower, PlantingState } from '../engine/grower.ts'
-import { PROBE } from '../engine/grow-refs.ts'
+import { PROBE, TINT } from '../engine/grow-refs.ts'
 import { createGrower, setupOf, terrainName } from '../engine/grower.ts'
 import type { GroundFacts } from '../engine/io-refs.ts'
 import { GROUND_FACTS } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
+import type { TintOutput } from '../engine/protocol.ts'
 import type { MeadowStore } from '../storage/store.ts'
 import type { InstanceTiles } from './instances.ts'
 import { createInstanceTiles } from './instances.ts'
@@ -49,6 +50,8 @@ export interface FieldSession {
   putBlob(hash: string, bytes: Uint8Array<ArrayBuffer>): Promise<void>
   /** What the conditions of a planting say to a place, the one that refuses most first. */
   probe(planting: string, x: number, z: number): Promise<readonly Verdict[]>
+  /** Where the conditions of a planting hold, one of them or all; null when it is gone. */
+  tint(planting: string, use: string | null): Promise<TintOutput | null>
   /** Where the camera looks: tiles near it grow first. */
   setFocus(x: number, z: number): void
   cancelGrowing(): void
@@ -60,6 +63,8 @@ export interface FieldSession {
   close(): Promise<void>
 }
 
+/** Cells along the ground that a tint is worked out for. */
+const TINT_SIDE = 512
 const SAVE_AFTER = 300
 /** Between one telling of counts and progress and the next, ms. */
 const TELL_AFTER = 120
@@ -149,12 +154,30 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     if (shared) pool.forget(shared)
     shared = name
     const { heights, columns, rows, sizeX, sizeZ } = terrain
-    pool.share({ name, heights: heights as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
+    pool.share({ type: 'terrain', name, heights: heights as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
     state.setState({ terrain, facts: null })
     pool.run(GROUND_FACTS, name).then(
       (facts) => state.setState({ facts }),
       () => undefined,
     )
+  }
+
+  const handed = new Set<string>()
+
+  /** Hands images and shapes of meshes to the workers, and takes back those that are no longer there. */
+  async function shareParts({ images, meshes }: Meadow): Promise<void> {
+    const wanted = new Set([...images.map(({ blob: name }) => name), ...meshes.map(({ shape }) => shape)])
+    for (const name of wanted) {
+      if (handed.has(name)) continue
+      const bytes = await blob(name)
+      handed.add(name)
+      pool.share({ type: 'bytes', name, bytes })
+    }
+    for (const name of [...handed]) {
+      if (wanted.has(name)) continue
+      handed.delete(name)
+      pool.forget(name)
+    }
   }
 
   let growNext = false
@@ -173,6 +196,7 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     const { meadow: wanted } = state.getState().history
     try {
       await shareTerrain(wanted)
+      await shareParts(wanted)
       if (state.getState().history.meadow === wanted) await grower.grow(wanted, focus)
     } catch (error) {
       state.setState({ growing: false })
@@ -256,7 +280,18 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     async probe(id, x, z) {
       const { meadow: now } = state.getState().history
       const planting = now.plantings.find((one) => one.id === id)
-      return planting ? pool.run(PROBE, { setup: setupOf(now, planting, 0), x, z }, { urgent: true }) : []
+      return planting
+        ? pool.run(PROBE, { setup: setupOf(now, planting, 0), near: grower.nearArea(planting, { x0: x, z0: z, x1: x, z1: z }), x, z }, { urgent: true })
+        : []
+    },
+    async tint(id, use) {
+      const { meadow: now } = state.getState().history
+      const planting = now.plantings.find((one) => one.id === id)
+      if (!planting) return null
+      await shareTerrain(now)
+      await shareParts(now)
+      const { bounds } = state.getState().terrain
+      return pool.run(TINT, { setup: setupOf(now, planting, 0), near: grower.nearArea(planting, bounds), use, side: TINT_SIDE }, { urgent: true })
     },
     setFocus: (x, z) => {
       focus = [x, z]
@@ -277,6 +312,7 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
       await flush()
       lock.release()
       if (shared) pool.forget(shared)
+      for (const name of handed) pool.forget(name)
     },
   }
 }

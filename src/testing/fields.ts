@@ -5,8 +5,16 @@ import type { Terrain } from '../core/ground/terrain.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
-import type { Asset, ConditionUse, Outline, Planting } from '../core/meadow.ts'
-import type { KnownRooms } from '../core/plantings/define.ts'
+import type { ImageField } from '../core/ground/image.ts'
+import type { MeshShape } from '../core/ground/mesh-shape.ts'
+import { treeOf } from '../core/ground/mesh-tree.ts'
+import type { Solid } from '../core/ground/solid.ts'
+import { createSolid } from '../core/ground/solid.ts'
+import type { Asset, ConditionUse, GroundImage, Outline, PlacedMesh, Planting } from '../core/meadow.ts'
+import { nearestOf } from '../core/plantings/rooms.ts'
+import type { Near } from '../core/plantings/define.ts'
+import type { Places, Surroundings } from '../core/surroundings.ts'
+import { bareSurroundings } from '../core/surroundings.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 
 /** Made-up grounds, assets and plantings for tests. */
@@ -43,11 +51,41 @@ export function assetOf(id: string, room: number, base = [-0.2, 0.2, 0.2, 0.2, 0
 }
 
 export function condition(kind: string, params: Record<string, ParamValue> = {}, id = kind): ConditionUse {
-  return { id, kind, on: true, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
+  return { id, kind, on: true, invert: false, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
 }
 
 export function outlineOf(kind: Outline['kind'], lines: number[][], rest: Partial<Outline> = {}): Outline {
   return { id: kind, kind, name: kind, colour: '#000000', visible: true, locked: false, smooth: false, closed: kind === 'patch', width: 2, lines, ...rest }
+}
+
+/** A box from −half to +half along each axis, 12 triangles facing out. */
+export function boxShape(hx: number, hy: number, hz: number): MeshShape {
+  const corners = Array.from({ length: 8 }, (_, i) => [i & 1 ? hx : -hx, i & 2 ? hy : -hy, i & 4 ? hz : -hz])
+  const quads = [[0, 4, 6, 2], [1, 3, 7, 5], [0, 1, 5, 4], [2, 6, 7, 3], [0, 2, 3, 1], [4, 5, 7, 6]]
+  return {
+    positions: Float32Array.from(corners.flat()),
+    indices: Uint32Array.from(quads.flatMap(([a, b, c, d]) => [a, b, c, a, c, d])),
+  }
+}
+
+export function meshOf(rest: Partial<PlacedMesh> = {}): PlacedMesh {
+  return { id: 'mesh', name: 'Mesh', role: 'obstacle', blob: '', shape: '', triangles: 12, visible: true, locked: false, position: [0, 0, 0], turn: [0, 0, 0], size: 1, ...rest }
+}
+
+export function solidOf(shape: MeshShape, rest: Partial<PlacedMesh> = {}): Solid {
+  return createSolid(meshOf(rest), shape, treeOf)
+}
+
+/** An image of R G B A pixels over a square of the ground. */
+export function imageOf(columns: number, rows: number, pixel: (i: number, j: number) => readonly [number, number, number, number], rest: Partial<GroundImage> = {}): ImageField {
+  const pixels = new Uint8Array(4 * columns * rows)
+  for (let j = 0; j < rows; j++) for (let i = 0; i < columns; i++) pixels.set(pixel(i, j), 4 * (j * columns + i))
+  return { placed: { id: 'image', name: 'Image', blob: '', columns, rows, x: 0, z: 0, sizeX: 100, sizeZ: 100, turn: 0, ...rest }, pixels }
+}
+
+/** Instances of a planting at given places, as conditions ask for them. */
+export function placesAt(points: readonly (readonly [number, number])[], reach = 10): Places {
+  return nearestOf(Float32Array.from(points, ([x]) => x), Float32Array.from(points, ([, z]) => z), reach)
 }
 
 export function spreadOf(
@@ -64,6 +102,9 @@ export function spreadOf(
     seed: 7,
     mix: [{ asset: 'a', share: 1 }],
     habitat: [],
+    combine: 'all',
+    drivers: [],
+    grounds: [],
     ...rest,
     params: { ...defaultsOf(PLANTINGS.get('spread').params), ...params },
   }
@@ -73,22 +114,24 @@ export interface GrowOptions {
   readonly assets?: readonly Asset[]
   readonly water?: number
   readonly outlines?: readonly Outline[]
+  /** Beside terrain, water and outlines. */
+  readonly surroundings?: Partial<Surroundings>
   /** Side of the tiles, m; the planting's own by default. */
   readonly side?: number
-  readonly earlier?: KnownRooms | null
+  readonly near?: Near | null
   readonly part?: number
   readonly reverse?: boolean
 }
 
 /** Grows a whole ground tile by tile. */
 export function growAll(planting: Planting, terrain: Terrain, options: GrowOptions = {}): Block[] {
-  const { assets = [assetOf('a', 0.2)], water = -1000, outlines = [], earlier = null, part = 1 } = options
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), terrain, water, outlines)
+  const { assets = [assetOf('a', 0.2)], water = -1000, outlines = [], near = null, part = 1 } = options
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(terrain, water), outlines, ...options.surroundings })
   const side = options.side ?? prepared.tileSide
   const tiles = tilesOver(terrain.bounds, side)
   if (options.reverse) tiles.reverse()
   return tiles.map((tile) => {
-    const result = prepared.grow(tileRect(side, tile), earlier, part)
+    const result = prepared.grow(tileRect(side, tile), near, part, 0)
     if (!('block' in result)) throw new Error('more reach was asked for than all there is')
     return result.block
   })

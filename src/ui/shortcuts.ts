@@ -8,11 +8,13 @@ export const SHORTCUTS = {
   outlines: { keys: 'L', does: 'Open or fold the outlines' },
   drawPatch: { keys: 'D', does: 'Draw a patch' },
   drawPath: { keys: 'Shift+D', does: 'Draw a path' },
+  beacons: { keys: 'B', does: 'Open or fold the beacons' },
   views: { keys: 'V', does: 'Open or fold the views' },
   clear: { keys: 'C', does: 'Fold everything away, or bring it back' },
   add: { keys: 'A', does: 'Add a planting' },
   throwAgain: { keys: 'T', does: 'Throw the open planting again' },
   probe: { keys: 'Y', does: 'Ask why here, why not here' },
+  tint: { keys: 'I', does: 'Show the open planting’s habitat as colour on the ground' },
   whole: { keys: 'W', does: 'Show the whole meadow' },
   handoff: { keys: 'O', does: 'Hand off' },
 } as const

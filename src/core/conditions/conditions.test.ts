@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { condition, hilly, outlineOf, terrainOf } from '../../testing/fields.ts'
+import { boxShape, condition, hilly, imageOf, outlineOf, placesAt, solidOf, terrainOf } from '../../testing/fields.ts'
 import { createSites } from '../columns.ts'
 import { meanHeightAt, meanHeights } from '../ground/relief.ts'
 import { slopeAt } from '../ground/pick.ts'
@@ -7,15 +7,19 @@ import type { Terrain } from '../ground/terrain.ts'
 import { heightAt, landHeights } from '../ground/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
 import type { ParamValue } from '../kinds.ts'
-import type { Outline } from '../meadow.ts'
+import type { Combine, ConditionUse, Outline } from '../meadow.ts'
 import { judgePlace, prepareHabitat } from '../plantings/habitat.ts'
+import type { Around, Surroundings } from '../surroundings.ts'
+import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
 import { within } from './define.ts'
 import { CONDITIONS } from './index.ts'
 
 const SIDE = 60
 
+const habitatOf = (habitat: ConditionUse[], seed: number, combine: Combine = 'all') => ({ habitat, combine, seed })
+
 /** Weights of a lattice of sites over a ground, by place; those that were dropped weigh 0. */
-function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue>, water = 0, outlines: readonly Outline[] = []) {
+function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue>, water = 0, outlines: readonly Outline[] = [], rest: Partial<Surroundings> = {}, around: Around = NOTHING_AROUND, how: Partial<ConditionUse> = {}) {
   const sites = createSites(SIDE * SIDE)
   const places: [number, number][] = []
   for (let i = 0; i < SIDE * SIDE; i++) {
@@ -28,7 +32,7 @@ function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue
     sites.idLow[i] = i
   }
   sites.count = SIDE * SIDE
-  prepareHabitat([condition(kind, params)], terrain, water, outlines, 11)(sites)
+  prepareHabitat(habitatOf([{ ...condition(kind, params), ...how }], 11), { ...bareSurroundings(terrain, water), outlines, ...rest })(sites, around)
   const weights = new Float64Array(SIDE * SIDE)
   for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
@@ -145,7 +149,7 @@ describe('a habitat of several conditions', () => {
         sites.idLow[i] = i
       }
       sites.count = 400
-      prepareHabitat(uses, terrain, 0, [], 1)(sites)
+      prepareHabitat(habitatOf(uses, 1), bareSurroundings(terrain, 0))(sites, NOTHING_AROUND)
       const weights = new Float64Array(400)
       for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
       return weights
@@ -287,13 +291,27 @@ describe('distance to water', () => {
 describe('every condition', () => {
   const terrain = hilly()
   const outlines = [outlineOf('patch', [[-20, -20, 15, -18, 22, 19, -17, 21]]), outlineOf('path', [[-40, 0, 0, 10, 40, -5]])]
-  const chosen = (kind: string): Record<string, ParamValue> => (kind === 'patch' ? { patch: 'patch' } : kind === 'path' ? { path: 'path' } : {})
+  const rest: Partial<Surroundings> = {
+    images: [imageOf(16, 16, (i, j) => [16 * i, 16 * j, 128, 255])],
+    views: [{ id: 'view', name: 'View', position: [0, 12, 60], target: [0, 0, 0] }],
+    solids: [solidOf(boxShape(8, 6, 5), { position: [5, 2, -4], turn: [0, 30, 0] })],
+  }
+  const around: Around = new Map([['planting', placesAt([[3, 4], [-20, 11], [18, -30], [40, 22]], 60)]])
+  const CHOSEN: Readonly<Record<string, Record<string, ParamValue>>> = {
+    patch: { patch: 'patch' },
+    path: { path: 'path' },
+    image: { image: 'image' },
+    view: { view: 'view' },
+    obstacle: { mesh: 'mesh', soft: 30 },
+    planting: { planting: 'planting', distance: 60 },
+  }
+  const chosen = (kind: string) => CHOSEN[kind] ?? {}
 
   it.each(CONDITIONS.all.map(({ kind }) => kind))('%s says what it finds, with a number, and weighs a place alone as among others', (kind) => {
     const params = chosen(kind)
     const findings = new Set<string>()
-    for (const { x, z, weight } of weigh(terrain, kind, params, 0.5, outlines).filter((_, i) => i % 97 === 0)) {
-      const [verdict] = judgePlace([condition(kind, params)], terrain, 0.5, outlines, 11, x, z)
+    for (const { x, z, weight } of weigh(terrain, kind, params, 0.5, outlines, rest, around).filter((_, i) => i % 97 === 0)) {
+      const [verdict] = judgePlace(habitatOf([condition(kind, params)], 11), { ...bareSurroundings(terrain, 0.5), outlines, ...rest }, around, x, z)
       expect(verdict.weight).toBe(weight)
       expect(verdict.finding).toMatch(/\d/)
       expect(verdict.use).toBe(kind)
@@ -304,6 +322,6 @@ describe('every condition', () => {
 
   it('that refuses most is named first, and those switched off are not asked', () => {
     const uses = [condition('height', { height: { from: null, to: null } }), condition('slope', { slope: { from: 80, to: 90 } }), { ...condition('patch', {}), on: false }]
-    expect(judgePlace(uses, terrain, 0, [], 1, 3, 4).map(({ use }) => use)).toEqual(['slope', 'height'])
+    expect(judgePlace(habitatOf(uses, 1), bareSurroundings(terrain, 0), NOTHING_AROUND, 3, 4).map(({ use }) => use)).toEqual(['slope', 'height'])
   })
 })

@@ -1,16 +1,10 @@
 import type { Sites } from '../columns.ts'
-import type { Terrain } from '../ground/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, Span, SpanWords, ValuesOf } from '../kinds.ts'
-import type { Outline } from '../meadow.ts'
-import type { LineIndex } from '../outlines/distance.ts'
 import { smoothstep } from '../math/portable.ts'
+import type { LineIndex } from '../outlines/distance.ts'
+import type { Around, Surroundings } from '../surroundings.ts'
 
-export interface ConditionContext {
-  readonly terrain: Terrain
-  /** Height of the water surface, m. */
-  readonly waterLevel: number
-  /** The patches and paths that conditions name. */
-  readonly outlines: readonly Outline[]
+export interface ConditionContext extends Surroundings {
   /** Seed of this use of the condition. */
   readonly seed: number
 }
@@ -23,7 +17,7 @@ export interface Place {
 }
 
 /** Multiplies the weight column of all sites by 0…1. One loop over columns. */
-export type Weigh = (sites: Sites) => void
+export type Weigh = (sites: Sites, around: Around) => void
 
 export interface Condition {
   readonly kind: string
@@ -33,7 +27,13 @@ export interface Condition {
   sentence(values: Readonly<Record<string, ParamValue>>): Phrase
   prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Weigh
   /** What it finds at a place, with its number: "slope of 12°". */
-  explain(values: Readonly<Record<string, ParamValue>>, context: ConditionContext, place: Place): string
+  explain(values: Readonly<Record<string, ParamValue>>, context: ConditionContext, place: Place, around: Around): string
+  /** How far it looks for the instances of the planting it names, m; nothing when it names none. */
+  reach?(values: Readonly<Record<string, ParamValue>>): number
+  /** Why it cannot be worked out at all; null when it can. */
+  problem?(values: Readonly<Record<string, ParamValue>>): string | null
+  /** What should be known of it, though it can be worked out; null when there is nothing. */
+  warning?(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): string | null
 }
 
 interface ConditionOf<S extends ParamSet> {
@@ -43,16 +43,26 @@ interface ConditionOf<S extends ParamSet> {
   readonly params: S
   sentence(values: ValuesOf<S>): Phrase
   prepare(values: ValuesOf<S>, context: ConditionContext): Weigh
-  explain(values: ValuesOf<S>, context: ConditionContext, place: Place): string
+  explain(values: ValuesOf<S>, context: ConditionContext, place: Place, around: Around): string
+  reach?(values: ValuesOf<S>): number
+  problem?(values: ValuesOf<S>): string | null
+  warning?(values: ValuesOf<S>, context: ConditionContext): string | null
 }
 
 /** Ties a descriptor to the types of its own parameters. */
 export function defineCondition<S extends ParamSet>(descriptor: ConditionOf<S>): Condition {
+  const { reach, problem, warning } = descriptor
   return {
-    ...descriptor,
+    kind: descriptor.kind,
+    label: descriptor.label,
+    help: descriptor.help,
+    params: descriptor.params,
     sentence: (values) => descriptor.sentence(values as ValuesOf<S>),
     prepare: (values, context) => descriptor.prepare(values as ValuesOf<S>, context),
-    explain: (values, context, place) => descriptor.explain(values as ValuesOf<S>, context, place),
+    explain: (values, context, place, around) => descriptor.explain(values as ValuesOf<S>, context, place, around),
+    ...(reach && { reach: (values) => reach(values as ValuesOf<S>) }),
+    ...(problem && { problem: (values) => problem(values as ValuesOf<S>) }),
+    ...(warning && { warning: (values, context) => warning(values as ValuesOf<S>, context) }),
   }
 }
 

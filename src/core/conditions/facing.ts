@@ -25,11 +25,20 @@ export const facing = defineCondition({
     const onLevel = p.level ? 1 : 0
     const either = p.either >= 180 ? Infinity : p.either * DEGREE
     const soft = p.soft * DEGREE
-    return ({ x, z, weight, count }) => {
+    return ({ x, z, weight, normals, count }) => {
       if (work.at.length < count) work = columns(2 * count)
       const { at, gradientX, gradientZ } = work
-      for (let i = 0; i < count; i++) at[i] = i
-      landGradients(terrain, { x, z }, at, count, gradientX, gradientZ)
+      if (normals)
+        for (let i = 0; i < count; i++) {
+          // Sides of a mesh face where their normals point, walls and overhangs as well.
+          const per = 1 / Math.max(Math.abs(normals.y[i]), 1e-9)
+          gradientX[i] = -normals.x[i] * per
+          gradientZ[i] = -normals.z[i] * per
+        }
+      else {
+        for (let i = 0; i < count; i++) at[i] = i
+        landGradients(terrain, { x, z }, at, count, gradientX, gradientZ)
+      }
       for (let i = 0; i < count; i++) {
         const rise = Math.sqrt(gradientX[i] * gradientX[i] + gradientZ[i] * gradientZ[i])
         if (rise === 0 || rise < least) {

@@ -2,6 +2,7 @@ import { length, number, phrase, share } from '../kinds.ts'
 import { addSimplexOctave, fractalColumn, octaveSeed } from '../math/noise.ts'
 import { saturate, smoothstep } from '../math/portable.ts'
 import type { Rect } from '../ground/terrain.ts'
+import type { Sites } from '../columns.ts'
 import { defineCondition } from './define.ts'
 
 /** Sites that the covered share is made true with. */
@@ -48,6 +49,25 @@ function sortedValues({ seed, scale, octaves }: Noise, { x0, z0, x1, z1 }: Rect)
   if (kept.size >= MOST_KEPT) kept.delete(oldest)
   kept.set(name, values)
   return values
+}
+
+/** A noise over the ground whose values are as evenly spread over 0…1 as dice are. */
+export function uniformNoise(seed: number, scale: number, bounds: Rect): (sites: Sites, out: Float64Array) => void {
+  const noise = { seed, scale, octaves: 2 }
+  const sorted = sortedValues(noise, bounds)
+  return ({ x, z, count }, out) => {
+    fractalColumn(seed, x, z, count, scale, noise.octaves, out)
+    for (let i = 0; i < count; i++) {
+      let low = 0
+      let high = sorted.length
+      while (low < high) {
+        const middle = (low + high) >> 1
+        if (sorted[middle] < out[i]) low = middle + 1
+        else high = middle
+      }
+      out[i] = low / (sorted.length + 1)
+    }
+  }
 }
 
 export const patchiness = defineCondition({

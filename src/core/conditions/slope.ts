@@ -2,7 +2,8 @@ import { slopeAt } from '../ground/pick.ts'
 import { rowsOnSteepBlocks, steepnessOf } from '../ground/steepness.ts'
 import { landGradients } from '../ground/terrain.ts'
 import { angle, span } from '../kinds.ts'
-import { atan, cos, DEGREE, sin } from '../math/portable.ts'
+import type { SiteNormals } from '../columns.ts'
+import { atan, atan2, cos, DEGREE, sin } from '../math/portable.ts'
 import { defineCondition, spanPhrase, within } from './define.ts'
 
 export const slope = defineCondition({
@@ -12,9 +13,9 @@ export const slope = defineCondition({
   params: {
     slope: span('deg', null, 35, {
       label: 'Slope',
-      help: 'Gentlest and steepest ground that is taken; 0° is level, 90° a wall.',
+      help: 'Gentlest and steepest ground that is taken; 0° is level, 90° a wall, more an overhang of a mesh.',
       min: 0,
-      max: 90,
+      max: 180,
       step: 1,
       open: true,
       shownOver: 'slope',
@@ -31,7 +32,11 @@ export const slope = defineCondition({
     const gentlest = from === -Infinity ? -1 : squaredRise(from + soft)
     const steepest = to === Infinity ? Infinity : squaredRise(to - soft)
     const steepness = steepnessOf(terrain)
-    return ({ x, z, weight, count }) => {
+    return ({ x, z, weight, normals, count }) => {
+      if (normals) {
+        for (let i = 0; i < count; i++) weight[i] *= within(tiltOf(normals, i), from, to, soft)
+        return
+      }
       if (work.at.length < count) work = columns(2 * count)
       const { at, gradientX, gradientZ } = work
       const open = rowsOnSteepBlocks(terrain, steepness, x, z, count, gentlest < 0 ? steepest : -1, at)
@@ -57,6 +62,12 @@ function columns(capacity: number) {
     gradientX: new Float64Array(capacity),
     gradientZ: new Float64Array(capacity),
   }
+}
+
+/** Angle of a site's normal from upright, rad: more than a right angle below an overhang. */
+export function tiltOf(normals: SiteNormals, i: number): number {
+  const { x, y, z } = normals
+  return atan2(Math.sqrt(x[i] * x[i] + z[i] * z[i]), y[i])
 }
 
 /** tan² of an angle in rad; −1 below level, infinite from upright on. */

@@ -135,6 +135,88 @@ export function atan2(y: number, x: number): number {
   return y < 0 ? -Math.PI / 2 : 0
 }
 
+const LN2_HIGH = 0.6931471803691238
+const LN2_LOW = 1.9082149292705877e-10
+
+/** 2 to a whole exponent between −1074 and 1023, by repeated squaring: exact. */
+function twoTo(exponent: number): number {
+  let result = 1
+  let base = exponent < 0 ? 0.5 : 2
+  for (let n = exponent < 0 ? -exponent : exponent; n > 0; n = Math.floor(n / 2)) {
+    if (n % 2 === 1) result *= base
+    base *= base
+  }
+  return result
+}
+
+/** e to the x, within 2 ulp (fdlibm's reduction and kernel). */
+export function exp(x: number): number {
+  if (x !== x) return x
+  if (x > 709.782712893384) return Infinity
+  if (x < -745.1332191019411) return 0
+  const k = Math.floor(x / LN2_HIGH + 0.5)
+  const high = x - k * LN2_HIGH
+  const low = k * LN2_LOW
+  const r = high - low
+  const t = r * r
+  const c =
+    r -
+    t *
+      (0.16666666666666602 +
+        t * (-0.0027777777777015593 + t * (6.613756321437934e-5 + t * (-1.6533902205465252e-6 + t * 4.1381367970572385e-8))))
+  const value = 1 - (low - (r * c) / (2 - c) - high)
+  // In two steps, so that neither factor overflows or vanishes.
+  const half = Math.floor(k / 2)
+  return value * twoTo(half) * twoTo(k - half)
+}
+
+/** Natural logarithm, within 2 ulp (fdlibm's kernel); NaN below 0, −∞ at 0. */
+export function log(x: number): number {
+  if (!(x > 0)) return x === 0 ? -Infinity : NaN
+  if (x === Infinity) return x
+  // x = 2^k · (1 + f) with 1 + f between √½ and √2.
+  let k = 0
+  let m = x
+  while (m >= 18446744073709551616) {
+    m /= 18446744073709551616
+    k += 64
+  }
+  while (m < 5.421010862427522e-20) {
+    m *= 18446744073709551616
+    k -= 64
+  }
+  while (m >= Math.SQRT2) {
+    m /= 2
+    k++
+  }
+  while (m < Math.SQRT1_2) {
+    m *= 2
+    k--
+  }
+  const f = m - 1
+  const s = f / (2 + f)
+  const z = s * s
+  const w = z * z
+  const odd = w * (0.3999999999940942 + w * (0.22222198432149784 + w * 0.15313837699209373))
+  const even = z * (0.6666666666666735 + w * (0.2857142874366239 + w * (0.1818357216161805 + w * 0.14798198605116586)))
+  const half = 0.5 * f * f
+  return k * LN2_HIGH - (half - (s * (half + odd + even) + k * LN2_LOW) - f)
+}
+
+/** x to the power y; whole powers by multiplication, others as e^(y·ln x). */
+export function power(x: number, y: number): number {
+  if (Math.floor(y) === y && y >= -64 && y <= 64) {
+    let result = 1
+    let base = y < 0 ? 1 / x : x
+    for (let n = y < 0 ? -y : y; n > 0; n = Math.floor(n / 2)) {
+      if (n % 2 === 1) result *= base
+      base *= base
+    }
+    return result
+  }
+  return exp(y * log(x))
+}
+
 /** x clamped into [0, 1]. */
 export function saturate(x: number): number {
   return x < 0 ? 0 : x > 1 ? 1 : x

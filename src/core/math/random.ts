@@ -33,6 +33,11 @@ export const CHANNEL = {
   positionZ: 10,
   rank: 11,
   cellCount: 12,
+  formula: 13,
+  childX: 14,
+  childZ: 15,
+  mingle: 16,
+  surface: 17,
 } as const
 
 /** Folds a seed and a 64-bit id into the signed 32-bit key that all draws of one instance start from. */

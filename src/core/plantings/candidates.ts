@@ -1,7 +1,9 @@
 import type { Sites } from '../columns.ts'
-import { enlargeSites } from '../columns.ts'
+import { createSites, enlargeSites } from '../columns.ts'
 import type { Rect } from '../ground/terrain.ts'
+import { cos, log, sin, TAU } from '../math/portable.ts'
 import { CHANNEL, draw, drawKey, drawKeyOf, drawSalt, mix } from '../math/random.ts'
+import type { Gathering } from './arrangement.ts'
 import type { EvenScale } from './even-pattern.ts'
 import { BUCKET_SHIFT, BUCKETS, evenPattern, floorLog2, powerOfTwo } from './even-pattern.ts'
 
@@ -32,6 +34,9 @@ function whole(value: number): number {
 function idHighOf(octave: number, candidate: number): number {
   return ((octave + 64) << 24) | candidate
 }
+
+/** Added to the octave of a second source beside a first, so that no id is given twice. */
+export const SECOND = 128
 
 function idLowOf(cellX: number, cellZ: number): number {
   return ((cellX & 0xffff) << 16) | (cellZ & 0xffff)
@@ -141,12 +146,9 @@ export function poisson16(u: number): number {
  * A Poisson process: every square cell holds a Poisson-distributed number of candidates, each at a
  * uniform place with a uniform rank, so that thinning by rank leaves a Poisson process again.
  */
-export function randomSource(seed: number, density: number): CandidateSource {
-  // The finest cell, a power of two, whose full density is at least the wanted one.
-  let octave = floorLog2(Math.sqrt(CELL_MEAN / density))
-  while (CELL_MEAN < density * powerOfTwo(2 * octave)) octave--
-  const side = powerOfTwo(octave)
-  const limit = (density * side * side) / CELL_MEAN
+export function randomSource(seed: number, density: number, family = 0): CandidateSource {
+  const { octave, side, limit } = cellsFor(density)
+  const name = octave + family
   return {
     density,
     limit,
@@ -160,10 +162,10 @@ export function randomSource(seed: number, density: number): CandidateSource {
       for (let j = j0; j <= j1; j++) {
         for (let i = i0; i <= i1; i++) {
           const idLow = idLowOf(i, j)
-          const cellKey = drawKey(seed, idLow, idHighOf(octave, 0xffffff))
+          const cellKey = drawKey(seed, idLow, idHighOf(name, 0xffffff))
           const count = poisson16(draw(cellKey, CHANNEL.cellCount))
           for (let k = 0; k < count; k++) {
-            const idHigh = idHighOf(octave, k)
+            const idHigh = idHighOf(name, k)
             const key = drawKey(seed, idLow, idHigh)
             const rank = draw(key, CHANNEL.rank)
             if (rank >= limit) continue
@@ -182,6 +184,105 @@ export function randomSource(seed: number, density: number): CandidateSource {
           }
         }
       }
+    },
+  }
+}
+
+/** The finest cells, a power of two wide, whose full density is at least the wanted one, and the ranks wanted in them. */
+function cellsFor(density: number): { octave: number; side: number; limit: number } {
+  let octave = floorLog2(Math.sqrt(CELL_MEAN / density))
+  while (CELL_MEAN < density * powerOfTwo(2 * octave)) octave--
+  const side = powerOfTwo(octave)
+  return { octave, side, limit: (density * side * side) / CELL_MEAN }
+}
+
+/** Children farther from their parent than this are put there, spreads; one in 270,000 is. */
+const FARTHEST_CHILD = 5
+/** Children of a parent come in batches of a mean of 16; each has room for so many names. */
+const BATCH_NAMES = 80
+const MOST_BATCHES = 1600
+const PARENT_SHIFT = 17
+
+/**
+ * A Thomas process: parents of a Poisson process, each with a Poisson-distributed number of children
+ * that lie normally distributed around it. Children have ranks, so that a higher density only adds
+ * some to the same parents; the parents themselves are not grown.
+ */
+export function gatheredSource(seed: number, density: number, { parents, spread }: Gathering, family = 0): CandidateSource {
+  const { octave, side, limit: wantedParents } = cellsFor(parents)
+  const name = octave + family
+  const mean = Math.min(density / parents, CELL_MEAN * MOST_BATCHES)
+  const batches = Math.ceil(mean / CELL_MEAN)
+  const reach = FARTHEST_CHILD * spread
+  return {
+    density: mean * parents,
+    limit: mean,
+    spacing: 0,
+    fill(rect, s) {
+      s.count = 0
+      const i1 = whole((rect.x1 + reach) / side)
+      const j1 = whole((rect.z1 + reach) / side)
+      for (let j = whole((rect.z0 - reach) / side); j <= j1; j++)
+        for (let i = whole((rect.x0 - reach) / side); i <= i1; i++) {
+          const idLow = idLowOf(i, j)
+          const count = poisson16(draw(drawKey(seed, idLow, idHighOf(name, 0xffffff)), CHANNEL.cellCount))
+          for (let k = 0; k < count; k++) {
+            const parent = drawKey(seed, idLow, idHighOf(name, k << PARENT_SHIFT))
+            if (draw(parent, CHANNEL.rank) >= wantedParents) continue
+            const px = (i + draw(parent, CHANNEL.position)) * side
+            const pz = (j + draw(parent, CHANNEL.positionZ)) * side
+            if (px < rect.x0 - reach || px > rect.x1 + reach || pz < rect.z0 - reach || pz > rect.z1 + reach) continue
+            addChildren(rect, s, idLow, k, px, pz)
+          }
+        }
+    },
+  }
+
+  function addChildren(rect: Rect, s: Sites, idLow: number, k: number, px: number, pz: number): void {
+    for (let batch = 0; batch < batches; batch++) {
+      const batchKey = drawKey(seed, idLow, idHighOf(name, (k << PARENT_SHIFT) | (batch * BATCH_NAMES)))
+      const count = poisson16(draw(batchKey, CHANNEL.cellCount))
+      for (let c = 0; c < count; c++) {
+        const idHigh = idHighOf(name, (k << PARENT_SHIFT) | (batch * BATCH_NAMES + c))
+        const key = drawKey(seed, idLow, idHigh)
+        const rank = CELL_MEAN * (batch + draw(key, CHANNEL.rank))
+        if (rank >= mean) continue
+        // Box and Muller (1958).
+        const away = Math.min(Math.sqrt(-2 * log(1 - draw(key, CHANNEL.childX))), FARTHEST_CHILD) * spread
+        const towards = TAU * draw(key, CHANNEL.childZ)
+        const x = px + away * cos(towards)
+        const z = pz + away * sin(towards)
+        if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
+        if (s.count === s.capacity) enlargeSites(s, s.count)
+        const n = s.count++
+        s.x[n] = x
+        s.z[n] = z
+        s.rank[n] = rank
+        s.weight[n] = 1
+        s.idLow[n] = idLow
+        s.idHigh[n] = idHigh
+        s.draws[n] = key
+      }
+    }
+  }
+}
+
+/** Two sources at once; ranks become shares of each one's own wanted rank. */
+export function togetherSource(first: CandidateSource, second: CandidateSource): CandidateSource {
+  const part = createSites(1024)
+  return {
+    density: first.density + second.density,
+    limit: 1,
+    spacing: 0,
+    fill(rect, s) {
+      first.fill(rect, s)
+      const own = s.count
+      for (let i = 0; i < own; i++) s.rank[i] /= first.limit
+      second.fill(rect, part)
+      while (s.capacity < own + part.count) enlargeSites(s, own)
+      for (const column of ['x', 'z', 'weight', 'idLow', 'idHigh', 'draws'] as const) s[column].set(part[column].subarray(0, part.count), own)
+      for (let i = 0; i < part.count; i++) s.rank[own + i] = part.rank[i] / second.limit
+      s.count = own + part.count
     },
   }
 }

@@ -1,8 +1,9 @@
 import type { Block } from '../columns.ts'
 import type { Base } from '../ground/footprint.ts'
-import type { Rect, Terrain } from '../ground/terrain.ts'
+import type { Rect } from '../ground/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
-import type { Outline, Planting } from '../meadow.ts'
+import type { Planting } from '../meadow.ts'
+import type { Around, Surroundings } from '../surroundings.ts'
 import type { Rooms } from './rooms.ts'
 
 /** What growing needs to know of an asset. */
@@ -12,20 +13,19 @@ export interface GrowAsset {
   readonly base: Base
 }
 
-export interface GrowContext {
-  readonly terrain: Terrain
-  readonly waterLevel: number
-  readonly outlines: readonly Outline[]
+export interface GrowContext extends Surroundings {
   /** Assets of the mix, in the order of its shares. */
   readonly assets: readonly GrowAsset[]
   /** Index of each of them in the meadow's list; what the block's asset column holds. */
   readonly assetNumbers: readonly number[]
 }
 
-/** Rooms taken by earlier plantings in a known rectangle. */
-export interface KnownRooms {
+/** What is known of earlier plantings near a tile. */
+export interface Near {
+  /** Rooms that reach into this rectangle are all among `rooms`, and so is what its sites can ask `around`. */
   readonly known: Rect
   readonly rooms: Rooms
+  readonly around: Around
 }
 
 /** Either the instances of a tile, or how far beyond the tile it must know more to be sure. */
@@ -43,8 +43,12 @@ export interface PreparedPlanting {
   readonly exactCount: number | null
   /** Instances to expect over the whole ground, before room is settled. */
   readonly expected: number
-  /** Grows one tile. `part` 0…1 grows only the lowest keys: a coarse look, a subset of the whole. */
-  grow(tile: Rect, earlier: KnownRooms | null, part: number): TileResult
+  /** What its tiles cover, m. */
+  readonly bounds: Rect
+  /** Plan of the pieces it is grown in where those are no tiles: one a mesh. */
+  readonly pieces?: readonly Rect[]
+  /** Grows one tile, or one piece by its number. `part` 0…1 grows only the lowest keys: a coarse look, a subset of the whole. */
+  grow(tile: Rect, near: Near | null, part: number, piece: number): TileResult
 }
 
 export interface PrepareOptions {

@@ -1,37 +1,81 @@
 import { CONDITIONS } from '../conditions/index.ts'
 import type { Sites } from '../columns.ts'
 import { createSites, dropRefused } from '../columns.ts'
-import type { Rect, Terrain } from '../ground/terrain.ts'
+import type { ConditionContext, Weigh } from '../conditions/define.ts'
+import type { Rect } from '../ground/terrain.ts'
 import { landHeights } from '../ground/terrain.ts'
+import { refsOf } from '../kinds.ts'
 import { hashText, mix } from '../math/random.ts'
-import type { ConditionUse, Outline } from '../meadow.ts'
+import type { ConditionUse, Planting } from '../meadow.ts'
+import type { Around, Surroundings } from '../surroundings.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
 
-/** Lands sites on the ground and weighs them under all conditions; drops some of weight 0, not all. */
-export type Habitat = (sites: Sites) => void
+/** Lands sites on the terrain, save those on meshes, and weighs them under all conditions; drops some of weight 0, not all. */
+export type Habitat = (sites: Sites, around: Around) => void
 
-/** Prepares the conditions of a planting; all that are switched on must hold (weights multiply). */
-export function prepareHabitat(
-  uses: readonly ConditionUse[],
-  terrain: Terrain,
-  waterLevel: number,
-  outlines: readonly Outline[],
-  seed: number,
-): Habitat {
-  const steps = uses
-    .filter((use) => use.on)
-    .map((use) => {
-      const kind = CONDITIONS.get(use.kind)
-      const context = { terrain, waterLevel, outlines, seed: mix(seed ^ hashText(use.id)) }
-      return kind.prepare(use.params, context)
-    })
-  return (sites) => {
-    landHeights(terrain, sites)
+/** The conditions of a planting, and how they go together. */
+export type HabitatOf = Pick<Planting, 'habitat' | 'combine' | 'seed'>
+
+/** A condition made ready: multiplies weights, the other way round when it is inverted. */
+export function prepareUse(use: ConditionUse, surroundings: Surroundings, seed: number): Weigh {
+  const { prepare, params } = CONDITIONS.get(use.kind)
+  const weigh = prepare(use.params, contextOf(use, surroundings, seed))
+  if (!use.invert) return weigh
+  const plantings = refsOf(params, use.params).filter(({ to }) => to === 'planting')
+  return (sites, around) => {
+    // What is not known is not refused.
+    if (plantings.some(({ id }) => !around.has(id))) return
+    const before = weightsOf(sites, 0)
+    sites.weight.fill(1, 0, sites.count)
+    weigh(sites, around)
+    for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * (1 - sites.weight[i])
+  }
+}
+
+function contextOf(use: ConditionUse, surroundings: Surroundings, seed: number): ConditionContext {
+  return { ...surroundings, seed: mix(seed ^ hashText(use.id)) }
+}
+
+/** Prepares the conditions of a planting: all that are switched on must hold (weights multiply), or the best of them counts. */
+export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundings: Surroundings): Habitat {
+  const steps = habitat.filter((use) => use.on).map((use) => prepareUse(use, surroundings, seed >>> 0))
+  const { terrain } = surroundings
+  if (combine === 'any' && steps.length > 1)
+    return (sites, around) => {
+      if (!sites.normals) landHeights(terrain, sites)
+      const before = weightsOf(sites, 1)
+      const best = columnOf(2, sites.count).fill(0, 0, sites.count)
+      for (const weigh of steps) {
+        sites.weight.fill(1, 0, sites.count)
+        weigh(sites, around)
+        for (let i = 0; i < sites.count; i++) if (sites.weight[i] > best[i]) best[i] = sites.weight[i]
+      }
+      for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * best[i]
+      if (manyRefused(sites)) dropRefused(sites)
+    }
+  return (sites, around) => {
+    if (!sites.normals) landHeights(terrain, sites)
     for (const weigh of steps) {
       if (sites.count === 0) return
-      weigh(sites)
+      weigh(sites, around)
       if (manyRefused(sites)) dropRefused(sites)
     }
   }
+}
+
+const columns: Float64Array[] = []
+
+/** A working column of the thread. */
+function columnOf(number: number, count: number): Float64Array {
+  if (!columns[number] || columns[number].length < count) columns[number] = new Float64Array(Math.max(8192, 2 * count))
+  return columns[number]
+}
+
+/** A copy of the weights in a working column. */
+function weightsOf({ weight, count }: Sites, number: number): Float64Array {
+  const copy = columnOf(number, count)
+  copy.set(weight.subarray(0, count))
+  return copy
 }
 
 /** What one condition says to a place. */
@@ -53,46 +97,40 @@ export interface Emptied {
 }
 
 /** Finds the first condition that leaves no ground at all; null when there is some left. */
-export function emptiedBy(
-  uses: readonly ConditionUse[],
-  terrain: Terrain,
-  waterLevel: number,
-  outlines: readonly Outline[],
-  seed: number,
-): Emptied | null {
-  const on = uses.filter((use) => use.on)
-  const area = (some: readonly ConditionUse[]) =>
-    habitatArea(prepareHabitat(some, terrain, waterLevel, outlines, seed), terrain.bounds)
+export function emptiedBy(planting: HabitatOf, surroundings: Surroundings): Emptied | null {
+  const on = planting.habitat.filter((use) => use.on)
+  const area = (habitat: ConditionUse[]) =>
+    habitatArea(prepareHabitat({ ...planting, habitat }, surroundings), surroundings.terrain.bounds)
+  if (planting.combine === 'any') return null
   const alone = on.find((use) => area([use]) === 0)
   if (alone) return { label: CONDITIONS.get(alone.kind).label, alone: true }
   const at = on.findIndex((_, i) => area(on.slice(0, i + 1)) === 0)
   return at < 0 ? null : { label: CONDITIONS.get(on[at].kind).label, alone: false }
 }
 
+/** What should be known of the conditions of a planting; none when all is well. */
+export function warningsOf({ habitat, seed }: HabitatOf, surroundings: Surroundings): string[] {
+  return habitat
+    .filter((use) => use.on)
+    .flatMap((use) => CONDITIONS.get(use.kind).warning?.(use.params, contextOf(use, surroundings, seed >>> 0)) ?? [])
+}
+
 /** Asks every condition that is switched on about one place of the ground; the one that refuses most comes first. */
-export function judgePlace(
-  uses: readonly ConditionUse[],
-  terrain: Terrain,
-  waterLevel: number,
-  outlines: readonly Outline[],
-  seed: number,
-  x: number,
-  z: number,
-): Verdict[] {
-  const verdicts = uses
+export function judgePlace({ habitat, seed }: HabitatOf, surroundings: Surroundings, around: Around, x: number, z: number): Verdict[] {
+  const verdicts = habitat
     .filter((use) => use.on)
     .map((use) => {
       const kind = CONDITIONS.get(use.kind)
-      const context = { terrain, waterLevel, outlines, seed: mix(seed ^ hashText(use.id)) }
       const site = createSites(1)
       site.x[0] = x
       site.z[0] = z
       site.weight[0] = 1
       site.count = 1
-      landHeights(terrain, site)
+      landHeights(surroundings.terrain, site)
       const place = { x, y: site.y[0], z }
-      kind.prepare(use.params, context)(site)
-      return { use: use.id, label: kind.label, finding: kind.explain(use.params, context, place), weight: site.weight[0] }
+      prepareUse(use, surroundings, seed >>> 0)(site, around)
+      const context = contextOf(use, surroundings, seed >>> 0)
+      return { use: use.id, label: kind.label, finding: kind.explain(use.params, context, place, around), weight: site.weight[0] }
     })
   return verdicts.sort((a, b) => a.weight - b.weight)
 }
@@ -116,9 +154,10 @@ export function habitatArea(habitat: Habitat, bounds: Rect): number {
     sites.x[i] = bounds.x0 + ((0.5 + i * 0.7548776662466927) % 1) * width
     sites.z[i] = bounds.z0 + ((0.5 + i * 0.5698402909980532) % 1) * depth
     sites.weight[i] = 1
+    sites.draws[i] = mix(i)
   }
   sites.count = PROBES
-  habitat(sites)
+  habitat(sites, NOTHING_AROUND)
   let sum = 0
   for (let i = 0; i < sites.count; i++) sum += sites.weight[i]
   return (sum / PROBES) * width * depth

@@ -1,3 +1,4 @@
+import type { Places as KnownPlaces } from '../surroundings.ts'
 import { powerOfTwo } from './even-pattern.ts'
 
 /**
@@ -268,4 +269,29 @@ function levelFor(levels: StandingLevel[], radius: number, { width, depth }: Pla
   const level = { top, perCell: 1 / side, columns, rows, head: new Int32Array(columns * rows).fill(-1) }
   levels.push(level)
   return level
+}
+
+/** An index of places that answers how far the nearest is; `cell` is about the farthest that will be asked, m. */
+export function nearestOf(x: Float32Array, z: Float32Array, cell: number): KnownPlaces {
+  const count = x.length
+  const members = Uint32Array.from(x, (_, i) => i)
+  const grid = gridOf(x, z, members, Math.max(cell / 2, 1e-3))
+  return {
+    count,
+    nearest(px, pz, limit) {
+      if (count === 0) return Infinity
+      let found = Infinity
+      const look = (reach: number) =>
+        anyNear(grid, px, pz, reach, (i) => {
+          const d = (x[i] - px) * (x[i] - px) + (z[i] - pz) * (z[i] - pz)
+          if (d < found && d <= limit * limit) found = d
+          return false
+        })
+      // Close by first: what is there bounds how far to look.
+      const close = limit / 4
+      look(close)
+      if (found > close * close) look(found < Infinity ? Math.sqrt(found) : limit)
+      return Math.sqrt(found)
+    },
+  }
 }

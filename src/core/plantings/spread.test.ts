@@ -1,3 +1,4 @@
+import { NOTHING_AROUND } from '../surroundings.ts'
 import { createHash } from 'node:crypto'
 import fc from 'fast-check'
 import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, spreadOf, terrainOf } from '../../testing/fields.ts'
@@ -264,7 +265,8 @@ describe('P9: room', () => {
   it('keeps out of the rooms of earlier plantings', () => {
     const first = growAll(spreadOf({ spacing: 4, room: 1 }, { seed: 2 }), flat, { assets: [assetOf('a', 1.5)] })
     const taken = rowsOf(first)
-    const earlier = {
+    const near = {
+      around: NOTHING_AROUND,
       known: { x0: -1000, z0: -1000, x1: 1000, z1: 1000 },
       rooms: {
         count: taken.length,
@@ -274,7 +276,7 @@ describe('P9: room', () => {
       },
     }
     const planting = spreadOf({ spacing: 0.7 }, { seed: 9 })
-    const rows = rowsOf(growAll(planting, flat, { earlier }))
+    const rows = rowsOf(growAll(planting, flat, { near }))
     const overlaps = (slack: number) => (row: (typeof rows)[number]) =>
       taken.some((t) => Math.hypot(row.x - t.x, row.z - t.z) < row.room + t.room + slack)
     expect(rows.filter(overlaps(-1e-4))).toEqual([])

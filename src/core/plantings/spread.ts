@@ -1,92 +1,29 @@
-import type { Block } from '../columns.ts'
-import { blockOf } from '../columns.ts'
 import type { Rect } from '../ground/terrain.ts'
-import { choice, flag, length, number, phrase, share } from '../kinds.ts'
-import type { ValuesOf } from '../kinds.ts'
-import { CHANNEL, draw } from '../math/random.ts'
-import { closed, prepareStance, sizeDrawer, STANCE_PARAMS } from '../stance/stance.ts'
+import { phrase } from '../kinds.ts'
+import { closed } from '../stance/stance.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
 import type { CandidateSource } from './candidates.ts'
-import { evenSource, randomSource } from './candidates.ts'
-import type { GrowContext, KnownRooms, PreparedPlanting, TileResult } from './define.ts'
+import type { GrowContext, Near, PreparedPlanting, TileResult } from './define.ts'
 import { definePlanting } from './define.ts'
-import { EVEN_FILL, evenPattern, evenScaleOfDensity, evenScaleOfSpacing, floorLog2, powerOfTwo } from './even-pattern.ts'
-import { habitatArea, prepareHabitat } from './habitat.ts'
-import type { Habitat } from './habitat.ts'
+import { floorLog2, powerOfTwo } from './even-pattern.ts'
+import { prepareHabitat } from './habitat.ts'
+import type { Members } from './members.ts'
+import { prepareMembers } from './members.ts'
+import { prepareMeshSpread } from './mesh-spread.ts'
 import { byKeyThenId } from './order.ts'
 import { roomIndex, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
-import { fitWorkspace, workspace } from './workspace.ts'
-
-const howMany = 'how-many'
-
-const PARAMS = {
-  by: choice(
-    'spacing',
-    [
-      { value: 'spacing', label: 'a spacing' },
-      { value: 'density', label: 'a density' },
-      { value: 'count', label: 'an exact count' },
-    ],
-    { fold: howMany, label: 'Say how many by', help: 'The spacing between them, how many per area, or how many in all.' },
-  ),
-  spacing: length(2, {
-    fold: howMany,
-    label: 'Spacing',
-    help: 'Distance between neighbours. Even placing guarantees it.',
-    min: 0.02,
-    max: 500,
-    step: 0.05,
-    shownWhen: { param: 'by', is: ['spacing'] },
-  }),
-  density: number('per-m2', 0.2, {
-    fold: howMany,
-    label: 'Density',
-    help: 'Instances per square metre where all conditions are fully met.',
-    min: 0.000001,
-    max: 2000,
-    step: 0.05,
-    shownWhen: { param: 'by', is: ['density'] },
-  }),
-  count: number('count', 500, {
-    fold: howMany,
-    label: 'Count',
-    help: 'Just so many, wherever the conditions and the room allow it.',
-    min: 0,
-    max: 2000000,
-    step: 10,
-    shownWhen: { param: 'by', is: ['count'] },
-  }),
-  placing: choice(
-    'even',
-    [
-      { value: 'even', label: 'evenly' },
-      { value: 'random', label: 'at random' },
-    ],
-    { fold: howMany, label: 'Placed', help: 'Evenly keeps a distance to all neighbours; at random lets some stand close.' },
-  ),
-  room: share(1, {
-    fold: howMany,
-    label: 'Own room',
-    help: "Share of each asset's own room that is kept free around it; 0 % lets them overlap.",
-    max: 5,
-    step: 0.05,
-  }),
-  yields: flag(true, {
-    fold: howMany,
-    label: 'Keep out of the room of plantings above',
-    help: 'Plantings higher in the list take their room first.',
-  }),
-  ...STANCE_PARAMS,
-}
-
-type Values = ValuesOf<typeof PARAMS>
+import { chooseSource, densityForCount, densityOf } from './sources.ts'
+import type { SpreadValues } from './spread-params.ts'
+import { SPREAD_PARAMS } from './spread-params.ts'
+import { workspace } from './workspace.ts'
 
 export const spread = definePlanting({
   kind: 'spread',
   label: 'Spread',
   help: 'Fills the ground by rule.',
-  params: PARAMS,
+  params: SPREAD_PARAMS,
   howMany(p) {
-    const placed = phrase`${{ param: 'placing' }}`
+    const placed = p.placing === 'natural' ? phrase`${{ param: 'placing' }} (${{ param: 'arrangement' }})` : phrase`${{ param: 'placing' }}`
     if (p.by === 'spacing') return [...phrase`about every ${{ param: 'spacing' }}, `, ...placed]
     if (p.by === 'density') return [...phrase`${{ param: 'density' }}, `, ...placed]
     return [...phrase`${{ param: 'count' }} in all, `, ...placed]
@@ -98,43 +35,14 @@ export const spread = definePlanting({
   yieldsToEarlier: (p) => p.yields && p.room > 0,
   prepare(planting, values, context, { finer = 0 }) {
     const seed = planting.seed >>> 0
-    const habitat = prepareHabitat(planting.habitat, context.terrain, context.waterLevel, context.outlines, seed)
-    const source = chooseSource(values, seed, context, habitat, finer)
-    return prepareSpread(values, planting.mix, source, habitat, context)
+    const habitat = prepareHabitat(planting, context)
+    const members = prepareMembers(planting, values, context, habitat)
+    if (planting.grounds.length > 0) return prepareMeshSpread(planting, values, context, members, finer)
+    const wanted =
+      values.by === 'count' ? densityForCount(values, context, members.area(context.terrain.bounds), finer) : densityOf(values)
+    return prepareTerrainSpread(values, chooseSource(values, seed, wanted, finer), members, context)
   },
 })
-
-function chooseSource(
-  values: Values,
-  seed: number,
-  { terrain, assets }: GrowContext,
-  habitat: Habitat,
-  finer: number,
-): CandidateSource {
-  const even = values.placing === 'even'
-  if (values.by === 'spacing')
-    return even
-      ? evenSource(seed, evenScaleOfSpacing(values.spacing))
-      : randomSource(seed, EVEN_FILL / (values.spacing * values.spacing))
-  if (values.by === 'density')
-    return even ? evenSource(seed, evenScaleOfDensity(values.density)) : randomSource(seed, values.density)
-  // A whole octave with candidates to spare; which N stay is settled over all tiles by their keys.
-  const area = Math.max(habitatArea(habitat, terrain.bounds), 1e-6 * terrain.sizeX * terrain.sizeZ)
-  const wanted = Math.min((1.3 * powerOfTwo(2 * finer) * Math.max(values.count, 1)) / area, mostDensity(values, assets))
-  const full = evenPattern().count
-  const octave = floorLog2(Math.sqrt(full / wanted))
-  return even
-    ? evenSource(seed, { octave, prefix: full })
-    : randomSource(seed, full / powerOfTwo(2 * octave))
-}
-
-/** Candidates beyond this density only lose to others: four for the square of the smallest room there can be. */
-function mostDensity(values: Values, assets: GrowContext['assets']): number {
-  const [smallest] = closed(values.size)
-  let room = Infinity
-  for (const asset of assets) room = Math.min(room, asset.room * smallest * values.room)
-  return room > 0 && room < Infinity ? 4 / (room * room) : Infinity
-}
 
 /** Width of the first halo in largest rooms: wide enough to decide nearly every tile at once. */
 const FIRST_HALO = 4
@@ -154,119 +62,46 @@ function tileSideFor(density: number, { terrain }: GrowContext): number {
   return side >= least ? side : powerOfTwo(floorLog2(least) + 1)
 }
 
-/** Cumulative shares of a mix, ending in 1; an empty mix gives none. */
-function cumulativeShares(mix: readonly { share: number }[]): Float64Array {
-  let total = 0
-  for (const entry of mix) total += Math.max(entry.share, 0)
-  const sums = new Float64Array(mix.length)
-  let sum = 0
-  mix.forEach((entry, i) => {
-    sum += total > 0 ? Math.max(entry.share, 0) / total : 1 / mix.length
-    sums[i] = sum
-  })
-  if (sums.length > 0) sums[sums.length - 1] = 1
-  return sums
-}
-
-function prepareSpread(
-  values: Values,
-  mix: readonly { share: number }[],
+function prepareTerrainSpread(
+  values: SpreadValues,
   source: CandidateSource,
-  habitat: Habitat,
+  members: Members,
   context: GrowContext,
 ): PreparedPlanting {
-  const { terrain, assets, assetNumbers } = context
-  const { bounds } = terrain
+  const { bounds } = context.terrain
+  const { largestRoom } = members
   const work = workspace
   const sites = work.sites
-  const shares = cumulativeShares(mix)
-  const lastShare = shares.length - 1
-  const drawSizes = sizeDrawer(values)
-  const stand = prepareStance(values, terrain)
-  const bases = assets.map((asset) => asset.base)
-  const rooms = Float64Array.from(assets, (asset) => asset.room * values.room)
-  const [, largestSize] = closed(values.size)
-  const largestRoom = rooms.reduce((most, room) => Math.max(most, room * largestSize), 0)
   const yieldsToEarlier = values.yields && largestRoom > 0
   // Rooms that fit into the guaranteed spacing cannot meet.
   const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
-  // Larger assets first; the same for all sizes of one asset, so that more density displaces none of its own.
-  const rankOfAsset = rankBySize(assets.map((asset) => asset.room))
   const { limit } = source
 
-  /** Leaves in the workspace the candidates of a rectangle that stand under all conditions, with asset, size and room. */
-  function findSites(rect: Rect, part: number): void {
-    source.fill(intersect(rect, bounds), sites)
-    if (assets.length === 0) sites.count = 0
-    habitat(sites)
-    fitWorkspace(work)
-    thin(limit * part)
-    drawSizes(sites.draws, sites.count, work.size)
-    pickAssets()
-  }
-
-  /** Drops sites by their own rank and weight; keeps what is needed of the rest. */
-  function thin(wanted: number): void {
-    const { x, y, z, rank, weight, draws, idLow, idHigh, count } = sites
-    const { key } = work
-    let n = 0
-    for (let i = 0; i < count; i++) {
-      const r = rank[i]
-      const w = weight[i]
-      if (!(r < wanted * w)) continue
-      key[n] = r / (limit * w)
-      if (n !== i) {
-        x[n] = x[i]
-        y[n] = y[i]
-        z[n] = z[i]
-        idLow[n] = idLow[i]
-        idHigh[n] = idHigh[i]
-        draws[n] = draws[i]
-      }
-      n++
-    }
-    sites.count = n
-  }
-
-  function pickAssets(): void {
-    const { draws, count } = sites
-    const { pick, rank, size, radius } = work
-    for (let i = 0; i < count; i++) {
-      let a = 0
-      if (lastShare > 0) {
-        const u = draw(draws[i], CHANNEL.asset)
-        while (a < lastShare && u >= shares[a]) a++
-      }
-      pick[i] = a
-      rank[i] = rankOfAsset[a]
-      radius[i] = rooms[a] * size[i]
-    }
-  }
-
   /** Writes the sites that are free of earlier rooms to the workspace's rows; returns how many. */
-  function freeOf(earlier: KnownRooms | null): number {
+  function freeOf(near: Near | null): number {
     const { x, z, count } = sites
     const { radius, rows } = work
-    const taken = yieldsToEarlier && earlier && earlier.rooms.count > 0 ? roomIndex(earlier.rooms) : null
+    const taken = yieldsToEarlier && near && near.rooms.count > 0 ? roomIndex(near.rooms) : null
     let free = 0
     for (let i = 0; i < count; i++) if (!taken || !(radius[i] > 0) || !taken(x[i], z[i], radius[i])) rows[free++] = i
     return free
   }
 
-  function grow(tile: Rect, earlier: KnownRooms | null, part: number): TileResult {
+  function grow(tile: Rect, near: Near | null, part: number): TileResult {
     let halo = crowds ? FIRST_HALO * largestRoom : 0
     for (;;) {
-      if (yieldsToEarlier && earlier && !covers(earlier.known, tile, halo + largestRoom, bounds))
-        return { needsReach: halo + largestRoom }
+      const needed = halo + (yieldsToEarlier ? largestRoom : 0)
+      if (near && !covers(near.known, tile, needed, bounds)) return { needsReach: needed }
       const area = widen(tile, halo)
-      findSites(area, part)
-      const free = work.rows.subarray(0, freeOf(earlier))
-      if (!crowds) return { block: finish(free) }
+      source.fill(intersect(area, bounds), sites)
+      members.choose(limit, part, near?.around ?? NOTHING_AROUND)
+      const free = work.rows.subarray(0, freeOf(near))
+      if (!crowds) return { block: members.finish(free) }
       const order = byKeyThenId(free, work.key, sites, work.rank)
       // Beyond the ground's rim nothing stands: what is known reaches on without end there.
       const verdict = settleRooms(sites.x, sites.z, work.radius, order, openRim(area, bounds), largestRoom)
       const kept = keepInside(tile, free, verdict)
-      if (kept >= 0) return { block: finish(free.subarray(0, kept)) }
+      if (kept >= 0) return { block: members.finish(free.subarray(0, kept)) }
       halo *= 2
     }
   }
@@ -284,39 +119,16 @@ function prepareSpread(
     return kept
   }
 
-  function finish(stay: Uint32Array): Block {
-    const { idLow, idHigh } = sites
-    const { pick, size, key, radius } = work
-    const rows = byKeyThenId(stay, key, sites, pick)
-    const block = blockOf(rows.length)
-    block.tint.fill(0xffffffff)
-    for (let k = 0; k < rows.length; k++) {
-      const i = rows[k]
-      block.idLow[k] = idLow[i]
-      block.idHigh[k] = idHigh[i]
-      block.key[k] = key[i]
-      block.room[k] = radius[i]
-      block.asset[k] = assetNumbers[pick[i]]
-      block.scale[3 * k] = block.scale[3 * k + 1] = block.scale[3 * k + 2] = size[i]
-    }
-    stand(sites, rows, size, pick, bases, block)
-    return block
-  }
-
+  const halo = crowds ? FIRST_HALO * largestRoom : 0
   return {
     tileSide: tileSideFor(source.density, context),
+    bounds,
     largestRoom,
-    reach: yieldsToEarlier ? (crowds ? FIRST_HALO + 1 : 1) * largestRoom : 0,
+    reach: yieldsToEarlier ? halo + largestRoom : halo,
     exactCount: values.by === 'count' ? Math.round(values.count) : null,
-    expected: values.by === 'count' ? values.count : source.density * habitatArea(habitat, bounds),
+    expected: values.by === 'count' ? values.count : source.density * members.area(bounds),
     grow,
   }
-}
-
-/** Rank 0 for the largest room, 1 for the next, equal for equal ones. */
-function rankBySize(rooms: readonly number[]): Uint16Array {
-  const falling = [...new Set(rooms)].sort((a, b) => b - a)
-  return Uint16Array.from(rooms, (room) => falling.indexOf(room))
 }
 
 function inside(r: Rect, x: number, z: number): boolean {

@@ -13,8 +13,11 @@ export interface Workspace {
   pick: Uint16Array
   /** 0 for the largest assets of the mix, then 1, …: who takes room first. */
   rank: Uint16Array
-  /** Size factor. */
+  /** Size factor, and the one in plan, which girth may widen. */
   size: Float64Array
+  girth: Float64Array
+  /** The throw that picks the asset. */
+  dice: Float64Array
   /** Radius of room, m. */
   radius: Float64Array
   /** Site numbers. */
@@ -36,6 +39,8 @@ function columns(capacity: number): Omit<Workspace, 'sites'> {
     pick: new Uint16Array(capacity),
     rank: new Uint16Array(capacity),
     size: new Float64Array(capacity),
+    girth: new Float64Array(capacity),
+    dice: new Float64Array(capacity),
     radius: new Float64Array(capacity),
     rows: new Uint32Array(capacity),
   }

@@ -1,10 +1,11 @@
-import type { Block, Sites } from '../columns.ts'
+import type { Block, SiteNormals, Sites } from '../columns.ts'
+import type { Driven } from '../drivers/drive.ts'
 import type { Base } from '../ground/footprint.ts'
 import { seatBases } from '../ground/footprint.ts'
 import type { Normals, Terrain } from '../ground/terrain.ts'
 import { landNormals } from '../ground/terrain.ts'
 import { angle, choice, share, span } from '../kinds.ts'
-import { atan, cos, DEGREE, sin, sinCosColumn, sinCosSmallColumn, TAU } from '../math/portable.ts'
+import { atan, atan2, cos, DEGREE, sin, sinCosColumn, sinCosSmallColumn, TAU } from '../math/portable.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { ValuesOf } from '../kinds.ts'
 
@@ -120,6 +121,7 @@ export type Stand = (
   pick: Uint16Array,
   bases: readonly Base[],
   block: Block,
+  driven: Pick<Driven, 'turn' | 'lean' | 'lift'> | null,
 ) => void
 
 /**
@@ -136,22 +138,27 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
   const { leanTo, follow, seat, liftAlong } = values
   const lifts = liftLow !== 0 || liftHigh !== 0
 
-  return (sites, rows, size, pick, bases, block) => {
+  return (sites, rows, size, pick, bases, block, driven) => {
     if (rows.length > scratch.x.length) scratch = scratchOf(2 * rows.length)
     const q = scratch
-    turnAll(sites.draws, rows, turnLow, turnHigh, q)
-    if (leanHigh > 0) {
+    turnAll(sites.draws, rows, turnLow, turnHigh, driven?.turn ?? null, q)
+    if (leanHigh > 0 || driven?.lean) {
       if (leanTo === 'wind') {
         q.towardX.fill(windX, 0, rows.length)
         q.towardZ.fill(windZ, 0, rows.length)
       } else drawDirections(sites.draws, rows, q)
-      leanAll(sites.draws, rows, leanLow, leanHigh, q)
+      leanAll(sites.draws, rows, leanLow, leanHigh, driven?.lean ?? null, q)
     }
-    if (follow > 0 || (lifts && liftAlong === 'ground')) landNormals(terrain, sites, rows, q.normal)
-    if (follow > 0) alignAll(rows.length, follow, q)
+    const lifted = lifts || driven?.lift
+    const { normals } = sites
+    if (follow > 0 || (lifted && liftAlong === 'ground')) {
+      if (normals) gatherNormals(normals, rows, q.normal)
+      else landNormals(terrain, sites, rows, q.normal)
+    }
+    if (follow > 0) alignAll(rows.length, follow, normals !== null, q)
     writeAll(sites, rows, q, block)
-    if (seat === 'base') seatBases(terrain, rows, size, pick, bases, block)
-    if (lifts) liftAll(sites, rows, liftLow, liftHigh, liftAlong === 'ground', q.normal, block)
+    if (seat === 'base' && !normals) seatBases(terrain, rows, size, pick, bases, block)
+    if (lifted) liftAll(sites, rows, liftLow, liftHigh, driven?.lift ?? null, liftAlong === 'ground', q.normal, block)
   }
 }
 
@@ -175,9 +182,10 @@ function scratchOf(capacity: number): Scratch {
 }
 
 /** Quaternion (0, sin, 0, cos) of half the drawn turn. */
-function turnAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, q: Scratch): void {
+function turnAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, by: Float64Array | null, q: Scratch): void {
   const { angle } = q
   for (let k = 0; k < rows.length; k++) angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.turn))
+  if (by) for (let k = 0; k < rows.length; k++) angle[k] += 0.5 * DEGREE * by[rows[k]]
   sinCosColumn(angle, rows.length, q.y, q.w)
   q.x.fill(0, 0, rows.length)
   q.z.fill(0, 0, rows.length)
@@ -190,10 +198,18 @@ function drawDirections(draws: Int32Array, rows: Uint32Array, q: Scratch): void 
   sinCosColumn(angle, rows.length, q.towardX, q.towardZ)
 }
 
+/** Nothing leans farther than this, rad. */
+const HALF_MOST_LEAN = 40 * DEGREE
+
 /** Multiplies (axis · sin, cos) from the left, axis = up × direction = (dz, 0, −dx), on (0, y, 0, w). */
-function leanAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, q: Scratch): void {
+function leanAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, by: Float64Array | null, q: Scratch): void {
   const { angle, sine, cosine, towardX, towardZ, x, y, z, w } = q
   for (let k = 0; k < rows.length; k++) angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.lean))
+  if (by)
+    for (let k = 0; k < rows.length; k++) {
+      const lean = angle[k] + 0.5 * DEGREE * by[rows[k]]
+      angle[k] = lean < 0 ? 0 : lean > HALF_MOST_LEAN ? HALF_MOST_LEAN : lean
+    }
   sinCosSmallColumn(angle, rows.length, sine, cosine)
   for (let k = 0; k < rows.length; k++) {
     const dx = towardX[k] * sine[k]
@@ -208,7 +224,7 @@ function leanAll(draws: Int32Array, rows: Uint32Array, low: number, high: number
 }
 
 /** Multiplies the turn of up towards the normal by the follow share from the left. */
-function alignAll(count: number, follow: number, q: Scratch): void {
+function alignAll(count: number, follow: number, anyWay: boolean, q: Scratch): void {
   const { angle, sine, cosine, towardX: tilts, normal, x, y, z, w } = q
   const half = 0.5 * follow
   for (let k = 0; k < count; k++) {
@@ -216,12 +232,18 @@ function alignAll(count: number, follow: number, q: Scratch): void {
     const nz = normal.z[k]
     const tilt = Math.sqrt(nx * nx + nz * nz)
     tilts[k] = tilt
-    angle[k] = half * atan(tilt / normal.y[k])
+    angle[k] = half * (normal.y[k] > 0 ? atan(tilt / normal.y[k]) : atan2(tilt, normal.y[k]))
   }
-  sinCosSmallColumn(angle, count, sine, cosine)
+  // Normals of meshes may point anywhere, those of the terrain only up.
+  if (anyWay) sinCosColumn(angle, count, sine, cosine)
+  else sinCosSmallColumn(angle, count, sine, cosine)
   for (let k = 0; k < count; k++) {
     const tilt = tilts[k]
-    if (tilt < 1e-9) continue
+    if (tilt < 1e-9) {
+      // Straight down there is no nearest way over; any axis will do.
+      if (normal.y[k] < 0) overturn(q, k, sine[k], cosine[k])
+      continue
+    }
     const share = sine[k] / tilt
     const ax = normal.z[k] * share
     const az = -normal.x[k] * share
@@ -234,6 +256,24 @@ function alignAll(count: number, follow: number, q: Scratch): void {
     y[k] = aw * qy + az * qx - ax * qz
     z[k] = aw * qz + az * qw + ax * qy
     w[k] = aw * qw - ax * qx - az * qz
+  }
+}
+
+/** Turns about the X axis by a half angle's sine and cosine, from the left. */
+function overturn({ x, y, z, w }: Scratch, k: number, s: number, c: number): void {
+  const [qx, qy, qz, qw] = [x[k], y[k], z[k], w[k]]
+  x[k] = c * qx + s * qw
+  y[k] = c * qy - s * qz
+  z[k] = c * qz + s * qy
+  w[k] = c * qw - s * qx
+}
+
+/** The normals of the sites that `rows` lists. */
+function gatherNormals({ x, y, z }: SiteNormals, rows: Uint32Array, out: Normals): void {
+  for (let k = 0; k < rows.length; k++) {
+    out.x[k] = x[rows[k]]
+    out.y[k] = y[rows[k]]
+    out.z[k] = z[rows[k]]
   }
 }
 
@@ -256,13 +296,14 @@ function liftAll(
   rows: Uint32Array,
   low: number,
   high: number,
+  by: Float64Array | null,
   alongGround: boolean,
   normal: Normals,
   { position }: Block,
 ): void {
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
-    const lift = low + (high - low) * draw(s.draws[i], CHANNEL.lift)
+    const lift = low + (high - low) * draw(s.draws[i], CHANNEL.lift) + (by ? by[i] : 0)
     if (alongGround) {
       position[3 * k] += normal.x[k] * lift
       position[3 * k + 1] += normal.y[k] * lift

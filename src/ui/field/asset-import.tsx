@@ -1,4 +1,6 @@
 import { useEffect, useState } from 'react'
+import { heightAt } from '../../core/ground/terrain.ts'
+import type { PlacedMesh } from '../../core/meadow.ts'
 import { hashBytes } from '../../document/blobs.ts'
 import { newId } from '../../document/new-planting.ts'
 import { sentenceOf } from '../../document/problem.ts'
@@ -12,6 +14,7 @@ import { Action } from '../parts/actions.tsx'
 import { Sheet } from '../parts/sheet.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { useField } from './field-context.ts'
+import { ROLES } from './mesh-edits.ts'
 import { sizeWords } from './nursery.tsx'
 import { addPlanting } from './planting-edits.ts'
 
@@ -23,9 +26,18 @@ const UNITS = [
   { label: 'feet', scale: 0.3048 },
 ] as const
 
+
 /** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
-export function AssetImport({ file, onClose }: { readonly file: File; readonly onClose: () => void }) {
-  const { session, setOpen } = useField()
+interface AssetImportProps {
+  readonly file: File
+  /** Whether it was asked for as a mesh that stands in the meadow. */
+  readonly asMesh: boolean
+  readonly onClose: () => void
+}
+
+export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
+  const { session, setOpen, landscape, tool } = useField()
+  const [role, setRole] = useState<PlacedMesh['role']>('ground')
   const [repair, setRepair] = useState<Repair | null>(null)
   const [read, setRead] = useState<ReadAssetOutput | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
@@ -87,20 +99,62 @@ export function AssetImport({ file, onClose }: { readonly file: File; readonly o
     setBusy(false)
   }
 
+  async function stand() {
+    if (!read) return
+    setBusy(true)
+    await attempt('Standing the mesh in the meadow', async () => {
+      const blob = await hashBytes(read.glb)
+      await session.putBlob(blob, read.glb)
+      const shape = await hashBytes(read.shape)
+      await session.putBlob(shape, read.shape)
+      const id = newId()
+      const [x, , z] = landscape?.view().target ?? [0, 0, 0]
+      const round = (value: number) => Math.round(value * 100) / 100
+      const y = round(heightAt(session.store.getState().terrain, x, z))
+      session.edit('Bring in a mesh', (meadow) => {
+        meadow.meshes.push({
+          id,
+          name: details.name.trim() || 'Unnamed mesh',
+          role,
+          blob,
+          shape,
+          triangles: read.shapeTriangles,
+          visible: true,
+          locked: false,
+          position: [round(x), y, round(z)],
+          turn: [0, 0, 0],
+          size: 1,
+        })
+      })
+      onClose()
+      tool.setState({ mesh: id })
+    })
+    setBusy(false)
+  }
+
   return (
     <Sheet
-      title="Bring in a model"
+      title={asMesh ? 'Bring in a mesh' : 'Bring in a model'}
       wide
       onClose={onClose}
       foot={
         <>
           <Action onClick={onClose}>Leave it</Action>
-          <Action disabled={!read || busy} onClick={() => void accept(false)}>
-            Put on the shelf
-          </Action>
-          <Action main disabled={!read || busy} onClick={() => void accept(true)}>
-            Put on the shelf and spread it
-          </Action>
+          {!asMesh && (
+            <>
+              <Action disabled={!read || busy} onClick={() => void accept(false)}>
+                Put on the shelf
+              </Action>
+              <Action main disabled={!read || busy} onClick={() => void accept(true)}>
+                Put on the shelf and spread it
+              </Action>
+            </>
+          )}
+          {asMesh && (
+            <Action main disabled={!read || busy} onClick={() => void stand()}>
+              Stand it in the meadow
+            </Action>
+          )}
         </>
       }
     >
@@ -118,7 +172,7 @@ export function AssetImport({ file, onClose }: { readonly file: File; readonly o
               <em>{sizeWords(read.measures.size)}</em>, {read.triangles.toLocaleString('en')} triangles; lighter forms of{' '}
               {read.standIns.map((form) => form.triangles.toLocaleString('en')).join(' and ')}.
             </p>
-            {read.notes.map((note) => (
+            {(asMesh ? [...read.notes, ...read.shapeNotes] : read.notes).map((note) => (
               <p key={note} className="faded">
                 {note}
               </p>
@@ -164,7 +218,21 @@ export function AssetImport({ file, onClose }: { readonly file: File; readonly o
                 <option value="keep">the file’s own origin</option>
               </select>
             </div>
-            {(['name', 'category', 'tags', 'licence'] as const).map((key) => (
+            {asMesh && (
+              <div className="param">
+                <label className="param-label" htmlFor="model-role">
+                  It is
+                </label>
+                <select id="model-role" value={role} onChange={(event) => setRole(event.target.value as PlacedMesh['role'])}>
+                  {ROLES.map(({ value, label, help }) => (
+                    <option key={value} value={value}>
+                      {label}: {help.charAt(0).toLowerCase() + help.slice(1)}
+                    </option>
+                  ))}
+                </select>
+              </div>
+            )}
+            {(asMesh ? (['name'] as const) : (['name', 'category', 'tags', 'licence'] as const)).map((key) => (
               <div className="param" key={key}>
                 <label className="param-label" htmlFor={`model-${key}`}>
                   {{ name: 'Name', category: 'Category', tags: 'Tags, by commas', licence: 'Licence' }[key]}

@@ -2,13 +2,13 @@ import { createContext, useContext } from 'react'
 import { useStore } from 'zustand'
 import type { Meadow } from '../../core/meadow.ts'
 import type { Landscape } from '../../scene/landscape.ts'
-import type { OutlineTool } from '../../state/outline-tool.ts'
+import type { FieldTool } from '../../state/field-tool.ts'
 import type { FieldSession, FieldState } from '../../state/field-session.ts'
 
 export interface FieldContextValue {
   readonly session: FieldSession
   readonly landscape: Landscape | null
-  readonly tool: OutlineTool
+  readonly tool: FieldTool
   /** The card whose folds are shown. */
   readonly open: string | null
   readonly setOpen: (planting: string | null) => void

@@ -4,13 +4,13 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
 import { sentenceOf } from '../../document/problem.ts'
-import { HEIGHT_ENDINGS, hasEnding, MODEL_ENDINGS, OUTLINE_ENDINGS } from '../../formats/endings.ts'
+import { HEIGHT_ENDINGS, hasEnding, IMAGE_ENDINGS, MODEL_ENDINGS, OUTLINE_ENDINGS } from '../../formats/endings.ts'
 import type { Landscape } from '../../scene/landscape.ts'
 import { Picture } from '../../scene/picture.tsx'
 import { enginePool } from '../../state/engine-pool.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { openSession } from '../../state/field-session.ts'
-import { createOutlineTool } from '../../state/outline-tool.ts'
+import { createFieldTool } from '../../state/field-tool.ts'
 import { takeOut } from '../../state/library.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
@@ -19,10 +19,13 @@ import { fileName, saveFile } from '../parts/files.ts'
 import type { ShortcutName } from '../shortcuts.ts'
 import { SHORTCUTS, shortcutOf } from '../shortcuts.ts'
 import { AssetImport } from './asset-import.tsx'
+import { BeaconOverlay } from './beacon-overlay.tsx'
+import { BeaconsDrawer } from './beacons-drawer.tsx'
 import { FieldContext, useField } from './field-context.ts'
 import { Folds } from './folds.tsx'
 import { GroundDrawer } from './ground-drawer.tsx'
 import { GroundImport } from './ground-import.tsx'
+import { bringInImage } from './image-import.ts'
 import { Nursery } from './nursery.tsx'
 import { addPlanting, throwAgain } from './planting-edits.ts'
 import { bringInOutlines } from './outline-import.ts'
@@ -74,11 +77,12 @@ export function FieldPage() {
   return session ? <Field session={session} /> : <p className="waiting">Opening the meadow…</p>
 }
 
-type Drawer = 'plantings' | 'ground' | 'outlines' | 'nursery' | 'views'
+type Drawer = 'plantings' | 'ground' | 'outlines' | 'beacons' | 'nursery' | 'views'
 const DRAWERS: readonly { readonly name: Drawer; readonly title: string }[] = [
   { name: 'plantings', title: 'Plantings' },
   { name: 'ground', title: 'Ground' },
   { name: 'outlines', title: 'Outlines' },
+  { name: 'beacons', title: 'Beacons' },
   { name: 'nursery', title: 'Nursery' },
   { name: 'views', title: 'Views' },
 ]
@@ -92,12 +96,14 @@ declare global {
 
 function Field({ session }: { readonly session: FieldSession }) {
   const [landscape, setLandscape] = useState<Landscape | null>(null)
-  const [tool] = useState(createOutlineTool)
+  const [tool] = useState(createFieldTool)
   const [drawer, setDrawer] = useState<Drawer | null>('plantings')
   const [cleared, setCleared] = useState(false)
   const [open, setOpenCard] = useState<string | null>(null)
   const [ground, setGround] = useState<File | null>(null)
-  const [model, setModel] = useState<File | null>(null)
+  const [model, setModel] = useState<{ file: File; asMesh: boolean } | null>(null)
+  const takeModel = useCallback((file: File) => setModel({ file, asMesh: false }), [])
+  const takeMesh = useCallback((file: File) => setModel({ file, asMesh: true }), [])
   const name = useStore(session.store, (state) => state.history.meadow.name)
   const navigate = useNavigate()
   const { '*': page } = useParams()
@@ -149,6 +155,7 @@ function Field({ session }: { readonly session: FieldSession }) {
       plantings: () => setDrawer((now) => (now === 'plantings' ? null : 'plantings')),
       ground: () => setDrawer((now) => (now === 'ground' ? null : 'ground')),
       outlines: () => setDrawer((now) => (now === 'outlines' ? null : 'outlines')),
+      beacons: () => setDrawer((now) => (now === 'beacons' ? null : 'beacons')),
       drawPatch: () => draw('patch'),
       drawPath: () => draw('path'),
       nursery: () => setDrawer((now) => (now === 'nursery' ? null : 'nursery')),
@@ -160,6 +167,13 @@ function Field({ session }: { readonly session: FieldSession }) {
         if (planting && !planting.locked) throwAgain(session, planting.id)
       },
       probe: () => tool.setState(({ probing }) => ({ probing: !probing, drawing: null })),
+      tint: () => {
+        if (!open) {
+          notify('word', 'Open a planting first: its habitat is shown on the ground.')
+          return
+        }
+        tool.setState(({ tint }) => ({ tint: tint?.planting === open && tint.use === null ? null : { planting: open, use: null } }))
+      },
       whole: () => landscape?.frameAll(),
       handoff: () => showHandoff(!handoff),
     }),
@@ -174,6 +188,9 @@ function Field({ session }: { readonly session: FieldSession }) {
       } else if (event.key === 'Escape' && !event.defaultPrevented) {
         if (handoff) showHandoff(false)
         else if (tool.getState().probing) tool.setState({ probing: false })
+        else if (tool.getState().tint) tool.setState({ tint: null })
+        else if (tool.getState().mesh) tool.setState({ mesh: null })
+        else if (tool.getState().beacon) tool.setState({ beacon: null })
         else if (tool.getState().selected) tool.setState({ selected: null, point: null })
         else setOpenCard(null)
       }
@@ -186,12 +203,13 @@ function Field({ session }: { readonly session: FieldSession }) {
     const file = files[0]
     if (!file) return
     if (hasEnding(file.name, HEIGHT_ENDINGS)) setGround(file)
-    else if (hasEnding(file.name, MODEL_ENDINGS)) setModel(file)
+    else if (hasEnding(file.name, MODEL_ENDINGS)) setModel({ file, asMesh: drawer === 'ground' })
+    else if (hasEnding(file.name, IMAGE_ENDINGS)) void bringInImage(session, file)
     else if (hasEnding(file.name, OUTLINE_ENDINGS)) void bringInOutlines(session, tool, file).then(() => setDrawer('outlines'))
     else
       notify(
         'warning',
-        `“${file.name}” is of no kind that can be brought in here; drop a height file (${HEIGHT_ENDINGS.join(', ')}), a model (${MODEL_ENDINGS.join(', ')}) or outlines (${OUTLINE_ENDINGS.join(', ')}).`,
+        `“${file.name}” is of no kind that can be brought in here; drop a height file (${HEIGHT_ENDINGS.join(', ')}), a model (${MODEL_ENDINGS.join(', ')}), an image (${IMAGE_ENDINGS.join(', ')}) or outlines (${OUTLINE_ENDINGS.join(', ')}).`,
       )
   }
 
@@ -227,9 +245,10 @@ function Field({ session }: { readonly session: FieldSession }) {
             {drawer && (
               <aside className="drawer" aria-label={DRAWERS.find((one) => one.name === drawer)?.title}>
                 {drawer === 'plantings' && <PlantingList />}
-                {drawer === 'ground' && <GroundDrawer onImport={setGround} />}
+                {drawer === 'ground' && <GroundDrawer onImport={setGround} onMesh={takeMesh} />}
                 {drawer === 'outlines' && <OutlinesDrawer />}
-                {drawer === 'nursery' && <Nursery onImport={setModel} />}
+                {drawer === 'beacons' && <BeaconsDrawer />}
+                {drawer === 'nursery' && <Nursery onImport={takeModel} />}
                 {drawer === 'views' && <ViewsDrawer />}
               </aside>
             )}
@@ -239,7 +258,7 @@ function Field({ session }: { readonly session: FieldSession }) {
         {handoff && <Handoff onClose={() => showHandoff(false)} />}
         <StatusLine />
         {ground && <GroundImport file={ground} onClose={() => setGround(null)} />}
-        {model && <AssetImport file={model} onClose={() => setModel(null)} />}
+        {model && <AssetImport file={model.file} asMesh={model.asMesh} onClose={() => setModel(null)} />}
       </main>
     </FieldContext.Provider>
   )
@@ -285,6 +304,7 @@ function PictureFrame({ session, landscape, onReady }: FrameProps) {
     >
       <Picture session={session} tool={tool} planting={open} onReady={onReady} />
       <OutlineOverlay />
+      <BeaconOverlay />
       <Probe />
     </div>
   )

@@ -5,9 +5,16 @@ import { chooseFiles } from '../parts/files.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { showQuantity } from '../params/quantity.ts'
 import { useField, useMeadow } from './field-context.ts'
+import { ImagesSection } from './images-section.tsx'
+import { MeshesSection } from './meshes-section.tsx'
 
-/** The ground and its water. */
-export function GroundDrawer({ onImport }: { readonly onImport: (file: File) => void }) {
+interface GroundDrawerProps {
+  readonly onImport: (file: File) => void
+  readonly onMesh: (file: File) => void
+}
+
+/** The ground with its water, the meshes that stand on it, the images laid over it. */
+export function GroundDrawer({ onImport, onMesh }: GroundDrawerProps) {
   const { session } = useField()
   const { ground, water } = useMeadow()
   const round = (v: number) => showQuantity(Number(v.toPrecision(5)), 'm')
@@ -39,7 +46,7 @@ export function GroundDrawer({ onImport }: { readonly onImport: (file: File) => 
         )}
       </dl>
       <Action onClick={() => void chooseFiles(HEIGHT_ENDINGS).then(([file]) => file && onImport(file))}>Bring in a height file</Action>
-      <p className="faded">PNG (8 or 16 bit) or ESRI ASCII grid; dropping it on the picture does the same.</p>
+      <p className="faded">PNG (8 or 16 bit), GeoTIFF, ESRI ASCII grid or raw 16 bit; dropping it on the picture does the same.</p>
       <h3 className="category">Water</h3>
       <div className="param">
         <span className="param-label">Shown</span>
@@ -68,6 +75,8 @@ export function GroundDrawer({ onImport }: { readonly onImport: (file: File) => 
           onChange={(level, gesture) => level !== null && session.edit('Change the water level', (meadow) => void (meadow.water.level = level), gesture)}
         />
       </div>
+      <MeshesSection onImport={onMesh} />
+      <ImagesSection />
     </>
   )
 }

@@ -8,7 +8,9 @@ import { Action } from '../parts/actions.tsx'
 import { Sheet } from '../parts/sheet.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { showQuantity } from '../params/quantity.ts'
+import { hasEnding, IMAGE_ENDINGS } from '../../formats/endings.ts'
 import { useField } from './field-context.ts'
+import { bringInImage } from './image-import.ts'
 
 type Read = Awaited<ReturnType<typeof readFile>>
 
@@ -23,8 +25,13 @@ const UNITS = [
   { name: 'feet', factor: 0.3048 },
 ] as const
 
+interface GroundImportProps {
+  readonly file: File
+  readonly onClose: () => void
+}
+
 /** Asks for the size, the height range and the unit of a height file, filled in from the file. */
-export function GroundImport({ file, onClose }: { readonly file: File; readonly onClose: () => void }) {
+export function GroundImport({ file, onClose }: GroundImportProps) {
   const { session } = useField()
   const [grid, setGrid] = useState<Read | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
@@ -105,6 +112,17 @@ export function GroundImport({ file, onClose }: { readonly file: File; readonly 
       foot={
         <>
           <Action onClick={onClose}>Leave it</Action>
+          {hasEnding(file.name, IMAGE_ENDINGS) && (
+            <Action
+              disabled={busy}
+              onClick={() => {
+                void bringInImage(session, file)
+                onClose()
+              }}
+            >
+              Lay it over the ground as an image
+            </Action>
+          )}
           <Action main disabled={!grid || busy || unsound} onClick={() => void accept()}>
             Use this ground
           </Action>

@@ -1,9 +1,14 @@
 import { X } from 'lucide-react'
-import type { Planting } from '../../core/meadow.ts'
+import { CONDITIONS } from '../../core/conditions/index.ts'
+import { isShown } from '../../core/kinds.ts'
+import type { ConditionUse, Planting } from '../../core/meadow.ts'
+import { newCondition } from '../../document/new-planting.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { NumberField } from '../params/number-field.tsx'
+import { ParamField } from '../params/param-field.tsx'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useFieldState } from './field-context.ts'
+import { firstRefs } from './habitat-editor.tsx'
 import { setMix } from './planting-edits.ts'
 import { normalShares, withShare } from './shares.ts'
 
@@ -44,6 +49,7 @@ export function MixEditor({ planting }: { readonly planting: Planting }) {
               >
                 <X />
               </IconAction>
+              {planting.mix.length > 1 && <Preference planting={planting} place={i} name={asset?.name ?? 'it'} />}
             </li>
           )
         })}
@@ -72,5 +78,63 @@ export function MixEditor({ planting }: { readonly planting: Planting }) {
         </label>
       )}
     </>
+  )
+}
+
+interface PreferenceProps {
+  readonly planting: Planting
+  /** Which of the mix. */
+  readonly place: number
+  readonly name: string
+}
+
+/** Where one of a mix prefers to be: a condition that its share counts by. */
+function Preference({ planting, place, name }: PreferenceProps) {
+  const { session } = useField()
+  const { where } = planting.mix[place]
+  const set = (label: string, next: ConditionUse | undefined, gesture?: string) =>
+    setMix(
+      session,
+      planting.id,
+      label,
+      planting.mix.map((entry, i) => (i === place ? { asset: entry.asset, share: entry.share, ...(next && { where: next }) } : entry)),
+      gesture,
+    )
+  const kind = where && CONDITIONS.get(where.kind)
+  return (
+    <div className="preference">
+      <label className="row">
+        <span className="faded">prefers</span>
+        <select
+          aria-label={`Where ${name} prefers to be`}
+          value={where?.kind ?? ''}
+          disabled={planting.locked}
+          onChange={(event) => {
+            const chosen = event.target.value
+            set('Change where one of the mix prefers to be', chosen === '' ? undefined : newCondition(chosen, firstRefs(CONDITIONS.get(chosen).params, session, planting.id)))
+          }}
+        >
+          <option value="">anywhere</option>
+          {CONDITIONS.all.map((condition) => (
+            <option key={condition.kind} value={condition.kind}>
+              {condition.label.toLowerCase()}
+            </option>
+          ))}
+        </select>
+      </label>
+      {where &&
+        kind &&
+        Object.entries(kind.params)
+          .filter(([, param]) => isShown(param, where.params))
+          .map(([key, param]) => (
+            <ParamField
+              key={key}
+              param={param}
+              value={where.params[key]}
+              disabled={planting.locked}
+              onChange={(value, gesture) => set(`Change ${param.label.toLowerCase()}`, { ...where, params: { ...where.params, [key]: value } }, gesture)}
+            />
+          ))}
+    </div>
   )
 }

@@ -2,7 +2,7 @@ import type { Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../../document/new-planting.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { notify } from '../../state/notices.ts'
-import type { PointOf } from '../../state/outline-tool.ts'
+import type { PointOf } from '../../state/field-tool.ts'
 
 /** The named edits of patches and paths. */
 

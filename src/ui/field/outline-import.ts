@@ -3,12 +3,12 @@ import type { OutlineFormat } from '../../formats/outline-format.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { attempt, notify } from '../../state/notices.ts'
-import type { OutlineTool } from '../../state/outline-tool.ts'
+import type { FieldTool } from '../../state/field-tool.ts'
 import { fileName, saveFile } from '../parts/files.ts'
 import { addOutlines } from './outline-edits.ts'
 
 /** Brings in the patches and paths of a file, as one step. */
-export async function bringInOutlines(session: FieldSession, tool: OutlineTool, file: File): Promise<void> {
+export async function bringInOutlines(session: FieldSession, tool: FieldTool, file: File): Promise<void> {
   await attempt('Bringing in the outlines', async () => {
     const bytes = new Uint8Array(await file.arrayBuffer())
     const read = await enginePool().run(READ_OUTLINES, { name: file.name, bytes }, { urgent: true, silence: FILE_PATIENCE })

@@ -1,12 +1,13 @@
 import type { ParamValue } from '../../core/kinds.ts'
-import type { ConditionUse, Planting } from '../../core/meadow.ts'
-import { newId, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
+import type { Planting } from '../../core/meadow.ts'
+import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { notify } from '../../state/notices.ts'
 
 /** The named edits of plantings. */
 
-function change(session: FieldSession, id: string, name: string, recipe: (planting: Planting) => void, gesture?: string): void {
+/** Makes a named edit of one planting. */
+export function changePlanting(session: FieldSession, id: string, name: string, recipe: (planting: Planting) => void, gesture?: string): void {
   session.edit(
     name,
     (meadow) => {
@@ -18,7 +19,7 @@ function change(session: FieldSession, id: string, name: string, recipe: (planti
 }
 
 export function setParam(session: FieldSession, id: string, label: string, param: string, value: ParamValue, gesture?: string): void {
-  change(session, id, `Change ${label.toLowerCase()}`, (planting) => void (planting.params[param] = value), gesture)
+  changePlanting(session, id, `Change ${label.toLowerCase()}`, (planting) => void (planting.params[param] = value), gesture)
 }
 
 export function setConditionParam(
@@ -30,7 +31,7 @@ export function setConditionParam(
   value: ParamValue,
   gesture?: string,
 ): void {
-  change(
+  changePlanting(
     session,
     id,
     `Change ${label.toLowerCase()}`,
@@ -44,24 +45,20 @@ export function setConditionParam(
 
 export function setSwitch(session: FieldSession, id: string, what: 'visible' | 'locked', value: boolean): void {
   const name = what === 'visible' ? (value ? 'Show' : 'Hide') : value ? 'Lock' : 'Unlock'
-  change(session, id, `${name} the planting`, (planting) => void (planting[what] = value))
+  changePlanting(session, id, `${name} the planting`, (planting) => void (planting[what] = value))
 }
 
 export function renamePlanting(session: FieldSession, id: string, name: string): void {
-  change(session, id, 'Rename the planting', (planting) => void (planting.name = name))
+  changePlanting(session, id, 'Rename the planting', (planting) => void (planting.name = name))
 }
 
 export function throwAgain(session: FieldSession, id: string): void {
   const seed = crypto.getRandomValues(new Uint32Array(1))[0]
-  change(session, id, 'Throw again', (planting) => void (planting.seed = seed))
-}
-
-export function addCondition(session: FieldSession, id: string, use: ConditionUse): void {
-  change(session, id, 'Add a condition', (planting) => void planting.habitat.push(use))
+  changePlanting(session, id, 'Throw again', (planting) => void (planting.seed = seed))
 }
 
 export function removeCondition(session: FieldSession, id: string, condition: string): void {
-  change(
+  changePlanting(
     session,
     id,
     'Remove a condition',
@@ -70,14 +67,14 @@ export function removeCondition(session: FieldSession, id: string, condition: st
 }
 
 export function switchCondition(session: FieldSession, id: string, condition: string, on: boolean): void {
-  change(session, id, on ? 'Switch a condition on' : 'Switch a condition off', (planting) => {
+  changePlanting(session, id, on ? 'Switch a condition on' : 'Switch a condition off', (planting) => {
     const use = planting.habitat.find((one) => one.id === condition)
     if (use) use.on = on
   })
 }
 
 export function setMix(session: FieldSession, id: string, name: string, mix: Planting['mix'], gesture?: string): void {
-  change(session, id, name, (planting) => void (planting.mix = mix), gesture)
+  changePlanting(session, id, name, (planting) => void (planting.mix = mix), gesture)
 }
 
 /** Adds a spread of one asset, below all others; returns its id. */
@@ -94,6 +91,8 @@ export function addPlanting(session: FieldSession, assetId?: string): string {
         colour: PLANTING_COLOURS[draft.plantings.length % PLANTING_COLOURS.length],
         seed: crypto.getRandomValues(new Uint32Array(1))[0],
         mix: asset ? [{ asset: asset.id, share: 1 }] : [],
+        // Nothing grows through what is to be kept clear of.
+        habitat: draft.meshes.filter(({ role }) => role === 'obstacle').map(({ id: mesh }) => newCondition('obstacle', { mesh })),
         params: { spacing: spacingFor(spacing, draft.ground.sizeX * draft.ground.sizeZ) },
       }),
     )
@@ -123,6 +122,7 @@ export function duplicatePlanting(session: FieldSession, id: string): string {
       seed: (copy.seed + 1) >>> 0,
       locked: false,
       habitat: copy.habitat.map((use) => ({ ...use, id: newId() })),
+      drivers: copy.drivers.map((use) => ({ ...use, id: newId() })),
     })
   })
   return copyId

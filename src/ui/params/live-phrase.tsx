@@ -115,6 +115,7 @@ function valueText(param: Param, value: ParamValue, words: SpanWords = PLAIN_WOR
   if (param.type === 'number') return showQuantity(value as number, param.unit)
   if (param.type === 'choice') return param.options.find((option) => option.value === value)?.label ?? ''
   if (param.type === 'ref') return `the ${param.to}`
+  if (param.type === 'formula') return shortened(String(value))
   if (param.type !== 'span') return String(value)
   const { from, to } = value as Span
   if (from === null && to !== null) return `${words.under} ${showQuantity(to, param.unit)}`
@@ -122,4 +123,11 @@ function valueText(param: Param, value: ParamValue, words: SpanWords = PLAIN_WOR
   if (from === null || to === null) return 'any'
   if (from === 0 && param.unit === 'deg') return `up to ${showQuantity(to, param.unit)}`
   return `${showNumber(from, param.unit)}–${showNumber(to, param.unit)}${unitSuffix(param.unit)}`
+}
+
+const LONGEST = 34
+
+/** The beginning of a long text. */
+function shortened(text: string): string {
+  return text.length > LONGEST ? `${text.slice(0, LONGEST)}…` : text
 }

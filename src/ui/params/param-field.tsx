@@ -1,9 +1,10 @@
 import { NativeSelect, Switch } from '@chakra-ui/react'
 import { Dices } from 'lucide-react'
 import type { ComponentType } from 'react'
-import type { ChoiceParam, FlagParam, NumberParam, Param, ParamValue, RefParam, SeedParam, Span, SpanParam } from '../../core/kinds.ts'
+import type { ChoiceParam, FlagParam, FormulaParam, NumberParam, Param, ParamValue, RefParam, SeedParam, Span, SpanParam } from '../../core/kinds.ts'
 import type { Histogram } from '../../engine/io-refs.ts'
 import { IconAction } from '../parts/actions.tsx'
+import { FormulaField } from './formula-field.tsx'
 import { NumberField } from './number-field.tsx'
 import { RefField } from './ref-field.tsx'
 import { SpanField } from './span-field.tsx'
@@ -17,7 +18,7 @@ export interface ParamFieldProps<P extends Param = Param, V extends ParamValue =
 }
 
 function NumberParamField({ param, value, disabled, onChange }: ParamFieldProps<NumberParam, number>) {
-  return (
+  const field = (
     <NumberField
       label={param.label}
       value={value}
@@ -30,6 +31,31 @@ function NumberParamField({ param, value, disabled, onChange }: ParamFieldProps<
       onChange={(next, gesture) => next !== null && onChange(next, gesture)}
     />
   )
+  if (!param.presets) return field
+  const nearest = param.presets.find((preset) => preset.value === value)
+  return (
+    <span className="row">
+      <select
+        className="presets"
+        aria-label={`${param.label}, ready-made`}
+        value={nearest?.value ?? ''}
+        disabled={disabled}
+        onChange={(event) => onChange(Number(event.target.value))}
+      >
+        {!nearest && <option value="">own</option>}
+        {param.presets.map((preset) => (
+          <option key={preset.value} value={preset.value}>
+            {preset.label}
+          </option>
+        ))}
+      </select>
+      {field}
+    </span>
+  )
+}
+
+function FormulaParamField(props: ParamFieldProps<FormulaParam, string>) {
+  return <FormulaField {...props} />
 }
 
 function SpanParamField(props: ParamFieldProps<SpanParam, Span>) {
@@ -85,12 +111,13 @@ const FIELDS: { [T in Param['type']]: ComponentType<ParamFieldProps<Extract<Para
   flag: FlagField,
   seed: SeedField,
   ref: RefParamField,
+  formula: FormulaParamField,
 }
 
 /** A labelled field for any parameter. */
 export function ParamField(props: ParamFieldProps) {
   const Field = FIELDS[props.param.type] as unknown as ComponentType<ParamFieldProps>
-  const tall = props.param.type === 'span' && props.distribution !== undefined
+  const tall = (props.param.type === 'span' && props.distribution !== undefined) || props.param.type === 'formula'
   return (
     <div className={tall ? 'param tall' : 'param'}>
       <span className="param-label" title={props.param.help}>

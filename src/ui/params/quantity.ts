@@ -35,6 +35,7 @@ const WORDS: Record<Unit, readonly Word[]> = {
     { names: ['/ha', 'perha'], factor: 0.0001 },
     { names: ['/100m²', '/100m2'], factor: 0.01 },
   ],
+  index: [],
   factor: [{ names: ['×', 'x'], factor: 1 }, { names: ['%'], factor: 0.01 }],
 }
 
@@ -46,6 +47,7 @@ const SHOWN: Record<Unit, { readonly factor: number; readonly suffix: string }> 
   count: { factor: 1, suffix: '' },
   'per-m2': { factor: 1, suffix: ' per m²' },
   factor: { factor: 1, suffix: '' },
+  index: { factor: 1, suffix: '' },
 }
 
 /** A value in its unit: "0.8 m", "30 %", "18°". */

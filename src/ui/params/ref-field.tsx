@@ -6,11 +6,16 @@ import { useFieldState } from '../field/field-context.ts'
 const LISTS: Record<RefTarget, { readonly word: string; readonly list: (meadow: Meadow) => readonly { id: string; name: string }[] }> = {
   patch: { word: 'a patch', list: ({ outlines }) => outlines.filter((one) => one.kind === 'patch') },
   path: { word: 'a path', list: ({ outlines }) => outlines.filter((one) => one.kind === 'path') },
+  planting: { word: 'a planting', list: ({ plantings }) => plantings },
+  image: { word: 'an image', list: ({ images }) => images },
+  beacon: { word: 'a beacon', list: ({ beacons }) => beacons },
+  view: { word: 'a view', list: ({ views }) => views },
+  mesh: { word: 'a mesh', list: ({ meshes }) => meshes },
 }
 
-/** The first thing that a parameter could refer to; empty when there is none. */
-export function firstRef(to: RefTarget, meadow: Meadow): string {
-  return LISTS[to].list(meadow)[0]?.id ?? ''
+/** The first thing that a parameter of a planting could refer to, never itself; empty when there is none. */
+export function firstRef(to: RefTarget, meadow: Meadow, planting: string): string {
+  return LISTS[to].list(meadow).find(({ id }) => id !== planting)?.id ?? ''
 }
 
 interface RefFieldProps {
@@ -29,7 +34,7 @@ export function RefField({ param, value, disabled, className, onChange }: RefFie
   const known = options.some(([id]) => id === value)
   return (
     <select className={className} aria-label={param.label} title={param.help} value={value} disabled={disabled} onChange={(event) => onChange(event.target.value)}>
-      {!known && <option value={value}>{value === '' ? (options.length > 0 ? `${word} to be chosen` : `${word} to be drawn`) : `${word} that is gone`}</option>}
+      {!known && <option value={value}>{value === '' ? (options.length > 0 ? `${word} to be chosen` : `no ${word.replace(/^an? /, '')} yet`) : `${word} that is gone`}</option>}
       {options.map(([id, name]) => (
         <option key={id} value={id}>
           {name}

@@ -1,0 +1,34 @@
+import type { ImageField } from './ground/image.ts'
+import type { Solid } from './ground/solid.ts'
+import type { Terrain } from './ground/terrain.ts'
+import type { Beacon, Outline, View } from './meadow.ts'
+
+/** All of a meadow that growing a planting can look at, beside the planting itself and its assets. */
+export interface Surroundings {
+  readonly terrain: Terrain
+  /** Height of the water surface, m. */
+  readonly waterLevel: number
+  readonly outlines: readonly Outline[]
+  readonly images: readonly ImageField[]
+  readonly beacons: readonly Beacon[]
+  readonly views: readonly View[]
+  /** Meshes that are named: grounds and obstacles. */
+  readonly solids: readonly Solid[]
+}
+
+/** A terrain with nothing else around. */
+export function bareSurroundings(terrain: Terrain, waterLevel = -1e9): Surroundings {
+  return { terrain, waterLevel, outlines: [], images: [], beacons: [], views: [], solids: [] }
+}
+
+/** Instances of an earlier planting near a tile. */
+export interface Places {
+  readonly count: number
+  /** Distance of a place in plan to the nearest of them, m; infinite when none is within `limit`. */
+  nearest(x: number, z: number, limit: number): number
+}
+
+/** The earlier plantings that a tile's conditions and drivers name, by id; a planting that is not there is unknown. */
+export type Around = ReadonlyMap<string, Places>
+
+export const NOTHING_AROUND: Around = new Map()

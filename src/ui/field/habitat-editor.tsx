@@ -1,0 +1,229 @@
+import { Menu, Portal } from '@chakra-ui/react'
+import { ArrowDown, ArrowUp, Blend, Bookmark, ClipboardCopy, ClipboardPaste, Contrast, Plus, Trash2 } from 'lucide-react'
+import type { KeyboardEvent } from 'react'
+import { memo } from 'react'
+import { useStore } from 'zustand'
+import { CONDITIONS } from '../../core/conditions/index.ts'
+import type { ParamSet, ParamValue, SpanParam } from '../../core/kinds.ts'
+import { isShown } from '../../core/kinds.ts'
+import type { Combine, Planting } from '../../core/meadow.ts'
+import { newCondition } from '../../document/new-planting.ts'
+import type { GroundFacts, Histogram } from '../../engine/io-refs.ts'
+import { notify } from '../../state/notices.ts'
+import type { FieldSession } from '../../state/field-session.ts'
+import { IconAction } from '../parts/actions.tsx'
+import { hintOf } from '../parts/hints.tsx'
+import { ParamField } from '../params/param-field.tsx'
+import { firstRef } from '../params/ref-field.tsx'
+import { SHORTCUTS } from '../shortcuts.ts'
+import { useField, useFieldState } from './field-context.ts'
+import { addConditions, applyHabitat, invertCondition, keepHabitat, moveCondition, removeHabitat, setCombine } from './habitat-edits.ts'
+import { removeCondition, setConditionParam, switchCondition } from './planting-edits.ts'
+
+interface HabitatProps {
+  /** The planting's id. */
+  readonly planting: string
+  readonly habitat: Planting['habitat']
+  readonly combine: Combine
+  readonly locked: boolean
+}
+
+/** All conditions of a planting. */
+export const HabitatEditor = memo(function HabitatEditor({ planting, habitat, combine, locked }: HabitatProps) {
+  const { session, tool } = useField()
+  const tint = useStore(tool, (state) => state.tint)
+  const clip = useStore(tool, (state) => state.clip)
+  const whole = tint?.planting === planting && tint.use === null
+  return (
+    <>
+      <div className="row habitat-head">
+        <select
+          className="grow"
+          aria-label="How the conditions go together"
+          value={combine}
+          disabled={locked || habitat.length < 2}
+          onChange={(event) => setCombine(session, planting, event.target.value as Combine)}
+        >
+          <option value="all">All of these must hold</option>
+          <option value="any">One of these is enough</option>
+        </select>
+        <IconAction
+          label="Show on the ground where all conditions hold"
+          keys={SHORTCUTS.tint.keys}
+          pressed={whole}
+          onClick={() => tool.setState({ tint: whole ? null : { planting, use: null } })}
+        >
+          <Blend />
+        </IconAction>
+        <IconAction
+          label="Copy all conditions"
+          disabled={habitat.length === 0}
+          onClick={() => {
+            tool.setState({ clip: habitat })
+            notify('word', `${habitat.length} ${habitat.length === 1 ? 'condition is' : 'conditions are'} copied; paste them into another planting.`)
+          }}
+        >
+          <ClipboardCopy />
+        </IconAction>
+        <IconAction label="Paste the copied conditions" disabled={locked || !clip} onClick={() => clip && addConditions(session, planting, clip, 'Paste conditions')}>
+          <ClipboardPaste />
+        </IconAction>
+        <KeptHabitats planting={planting} locked={locked} empty={habitat.length === 0} />
+      </div>
+      {habitat.length === 0 && <p className="faded">It grows anywhere. Add conditions to say where it likes to be.</p>}
+      {habitat.map((use, place) => (
+        <ConditionFields key={use.id} planting={planting} use={use} place={place} last={place === habitat.length - 1} locked={locked} />
+      ))}
+      <Menu.Root>
+        <Menu.Trigger asChild>
+          <button type="button" className="text-action add-condition" disabled={locked}>
+            <Plus size={14} /> Add a condition
+          </button>
+        </Menu.Trigger>
+        <Portal>
+          <Menu.Positioner>
+            <Menu.Content>
+              {CONDITIONS.all.map((condition) => (
+                <Menu.Item
+                  key={condition.kind}
+                  value={condition.kind}
+                  title={condition.help}
+                  onClick={() => addConditions(session, planting, [newCondition(condition.kind, firstRefs(condition.params, session, planting))], 'Add a condition')}
+                >
+                  {condition.label}
+                </Menu.Item>
+              ))}
+            </Menu.Content>
+          </Menu.Positioner>
+        </Portal>
+      </Menu.Root>
+    </>
+  )
+})
+
+interface KeptProps {
+  readonly planting: string
+  readonly locked: boolean
+  readonly empty: boolean
+}
+
+/** Habitats kept under a name, for any planting of the meadow. */
+function KeptHabitats({ planting, locked, empty }: KeptProps) {
+  const { session } = useField()
+  const habitats = useFieldState((state) => state.history.meadow.habitats)
+  return (
+    <Menu.Root>
+      <Menu.Trigger asChild>
+        <button type="button" className="icon-action" aria-label="Keep this habitat, or take a kept one" {...hintOf('Keep this habitat, or take a kept one')}>
+          <Bookmark />
+        </button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content>
+            <Menu.Item value="keep" disabled={empty} onClick={() => keepHabitat(session, planting)}>
+              <Plus size={14} /> Keep this habitat
+            </Menu.Item>
+            {habitats.map((one) => (
+              <Menu.Item key={one.id} value={one.id} disabled={locked} onClick={() => applyHabitat(session, planting, one)}>
+                Take “{one.name}” ({one.uses.length})
+              </Menu.Item>
+            ))}
+            {habitats.map((one) => (
+              <Menu.Item key={`remove-${one.id}`} value={`remove-${one.id}`} onClick={() => removeHabitat(session, one)}>
+                <Trash2 size={14} /> Forget “{one.name}”
+              </Menu.Item>
+            ))}
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  )
+}
+
+interface ConditionProps {
+  /** The planting's id. */
+  readonly planting: string
+  readonly use: Planting['habitat'][number]
+  readonly place: number
+  readonly last: boolean
+  readonly locked: boolean
+}
+
+const ConditionFields = memo(function ConditionFields({ planting, use, place, last, locked }: ConditionProps) {
+  const { session, tool } = useField()
+  const facts = useFieldState((state) => state.facts)
+  const water = useFieldState((state) => state.history.meadow.water.level)
+  const tinted = useStore(tool, (state) => state.tint?.use === use.id)
+  const kind = CONDITIONS.get(use.kind)
+  const disabled = locked || !use.on
+  const key = (event: KeyboardEvent) => {
+    if (!event.altKey || locked || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
+    event.preventDefault()
+    moveCondition(session, planting, use.id, place + (event.key === 'ArrowUp' ? -1 : 1))
+  }
+  return (
+    <fieldset id={`condition-${use.id}`} className={use.on ? 'condition' : 'condition off'}>
+      <legend onKeyDown={key}>
+        <label className="row">
+          <input
+            type="checkbox"
+            checked={use.on}
+            disabled={locked}
+            aria-label={`${kind.label} on`}
+            onChange={(event) => switchCondition(session, planting, use.id, event.target.checked)}
+          />
+          <span title={kind.help}>
+            {use.invert ? 'Not: ' : ''}
+            {kind.label}
+          </span>
+        </label>
+        <span className="row condition-actions">
+          <IconAction label={`${kind.label}: show it on the ground`} pressed={tinted} onClick={() => tool.setState({ tint: tinted ? null : { planting, use: use.id } })}>
+            <Blend />
+          </IconAction>
+          <IconAction label={`${kind.label}: the other way round`} pressed={use.invert} disabled={locked} onClick={() => invertCondition(session, planting, use.id)}>
+            <Contrast />
+          </IconAction>
+          <IconAction label={`Move ${kind.label.toLowerCase()} up`} keys="Alt+↑" disabled={locked || place === 0} onClick={() => moveCondition(session, planting, use.id, place - 1)}>
+            <ArrowUp />
+          </IconAction>
+          <IconAction label={`Move ${kind.label.toLowerCase()} down`} keys="Alt+↓" disabled={locked || last} onClick={() => moveCondition(session, planting, use.id, place + 1)}>
+            <ArrowDown />
+          </IconAction>
+          <IconAction label={`Remove ${kind.label.toLowerCase()}`} disabled={locked} onClick={() => removeCondition(session, planting, use.id)}>
+            <Trash2 />
+          </IconAction>
+        </span>
+      </legend>
+      {Object.entries(kind.params)
+        .filter(([, param]) => isShown(param, use.params))
+        .map(([name, param]) => (
+          <ParamField
+            key={name}
+            param={param}
+            value={use.params[name]}
+            disabled={disabled}
+            {...(param.type === 'span' && param.shownOver ? { distribution: distributionFor(param.shownOver, facts, water) } : {})}
+            onChange={(value: ParamValue, gesture) => setConditionParam(session, planting, use.id, param.label, name, value, gesture)}
+          />
+        ))}
+    </fieldset>
+  )
+})
+
+/** Chooses what there is to choose for a new condition or driver of a planting. */
+export function firstRefs(params: ParamSet, session: FieldSession, planting: string): Record<string, ParamValue> {
+  const { meadow } = session.store.getState().history
+  return Object.fromEntries(
+    Object.entries(params).flatMap(([key, param]) => (param.type === 'ref' ? [[key, firstRef(param.to, meadow, planting)]] : [])),
+  )
+}
+
+/** The histogram that a span of this meaning is drawn over. */
+function distributionFor(over: NonNullable<SpanParam['shownOver']>, facts: GroundFacts | null, water: number): Histogram | null {
+  if (!facts) return null
+  if (over === 'slope') return facts.slopes
+  const shift = over === 'above-water' ? water : 0
+  return { ...facts.heights, low: facts.heights.low - shift, high: facts.heights.high - shift }
+}
