@@ -6,6 +6,6 @@ export default {
   transform: { '^.+\\.tsx?$': '<rootDir>/scripts/jest-transform.mjs' },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   setupFiles: ['fake-indexeddb/auto'],
-  testTimeout: 60000,
+  testTimeout: 180000,
   maxWorkers: 2,
 }

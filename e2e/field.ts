@@ -52,9 +52,14 @@ export async function type(page: Page, number: Locator, text: string): Promise<v
   await page.keyboard.press('Enter')
 }
 
-/** Hands the meadow off in a form; returns the bytes of the file. */
-export async function handOff(page: Page, form: string): Promise<Buffer> {
+/** Hands the meadow off in a form, all of it or one planting; returns the bytes of the file. */
+export async function handOff(page: Page, form: string, only?: string): Promise<Buffer> {
   await page.getByRole('button', { name: 'Hand off', exact: true }).click()
+  if (only !== undefined)
+    for (const box of await page.locator('.going input').all()) {
+      const name = await box.locator('xpath=..').locator('.grow').innerText()
+      await box.setChecked(name === only)
+    }
   await page.getByRole('radio', { name: new RegExp(`^${form.replace(/[()]/g, '\\$&')}`) }).check()
   const download = page.waitForEvent('download', { timeout: 90_000 })
   await page.getByRole('button', { name: `Hand off ${form}` }).click()
@@ -69,6 +74,8 @@ export interface CsvRow {
   readonly planting: string
   readonly asset: string
   readonly numbers: readonly number[]
+  /** #rrggbbaa */
+  readonly tint: string
 }
 
 /** Rows of a handed-off table: x y z, quaternion, scale. */
@@ -76,8 +83,23 @@ export function readCsv(bytes: Buffer): CsvRow[] {
   const lines = bytes.toString('utf8').trimEnd().split('\r\n').slice(1)
   return lines.map((line) => {
     const cells = line.split(',')
-    return { planting: cells[0], asset: cells[1], numbers: cells.slice(3, 13).map(Number) }
+    return { planting: cells[0], asset: cells[1], numbers: cells.slice(3, 13).map(Number), tint: cells[13] }
   })
+}
+
+/** Opens the card of a planting and one of its folds. */
+export async function openFold(page: Page, planting: string, fold: string): Promise<void> {
+  if (!(await card(page, planting).isVisible())) await page.keyboard.press('p')
+  const name = card(page, planting).getByRole('button', { name: planting, exact: true })
+  if ((await name.getAttribute('aria-expanded')) !== 'true') await name.click()
+  const head = page.getByRole('button', { name: fold, exact: true })
+  if ((await head.getAttribute('aria-expanded')) !== 'true') await head.click()
+}
+
+/** Chooses an entry of a menu. */
+export async function choose(page: Page, menu: Locator, entry: string | RegExp): Promise<void> {
+  await menu.click()
+  await page.getByRole('menuitem', { name: entry, exact: typeof entry === 'string' }).click()
 }
 
 export { expect }

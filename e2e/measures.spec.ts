@@ -22,6 +22,7 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   const pool = createInlinePool(2)
   const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
   pool.share({ type: 'terrain', name: terrainName(meadow), heights: bytesToHeights(blobs.get(blob)!), columns, rows, sizeX, sizeZ })
+  for (const name of [...meadow.images.map((image) => image.blob), ...meadow.meshes.map((mesh) => mesh.shape)]) pool.share({ type: 'bytes', name, bytes: blobs.get(name)! })
   const inNode: Record<string, string> = {}
   const grower = createGrower(
     pool,

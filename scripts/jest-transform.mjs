@@ -3,7 +3,7 @@
 import { transformSync } from '@swc/core'
 
 const TAKEN =
-  'const { Math, Float32Array, Float64Array, Uint8Array, Uint16Array, Uint32Array, Int32Array, ArrayBuffer, DataView, Array, Object, Number, String, Map, Set, JSON } = globalThis;'
+  'const { Math, Float32Array, Float64Array, Uint8Array, Uint16Array, Uint32Array, Int32Array, ArrayBuffer, DataView, Array, Object, Number, String, Map, Set, WeakMap, JSON, Infinity, NaN, Error, RangeError } = globalThis;'
 
 export default {
   process(source, filename) {

@@ -1,12 +1,13 @@
 import { measureAsset } from '../core/asset/measure.ts'
-import type { Asset, Meadow, Outline, Planting } from '../core/meadow.ts'
+import type { Asset, Beacon, Meadow, Outline, Planting } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { hashBytes, heightsToBytes } from '../document/blobs.ts'
-import { newCondition, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
+import { newBeacon, newCondition, newDriver, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
 import { buildAssetGlb } from '../formats/asset-build.ts'
 import type { Blobs } from '../formats/meadow-file.ts'
 import type { DemoAsset } from './assets/define.ts'
 import { DEMO_ASSETS } from './assets/index.ts'
+import { makeDemoMeshes } from './meshes.ts'
 import { SALTINGS, saltingsHeights } from './saltings-terrain.ts'
 
 /** Makes the demo: *Gullhaven Saltings*, a made-up tidal marsh. The same bytes every time. */
@@ -47,8 +48,8 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
     plantings: demoPlantings(),
     outlines: demoOutlines(),
     images: [],
-    beacons: [],
-    meshes: [],
+    beacons: demoBeacons(),
+    meshes: await makeDemoMeshes(keep),
     habitats: [],
     views: [
       { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },
@@ -115,6 +116,16 @@ function demoOutlines(): Outline[] {
   ]
 }
 
+/** The spring in the saltings: what stands near it grows taller and greener. */
+function demoBeacons(): Beacon[] {
+  return [newBeacon({ id: 'spring', name: 'Spring', colour: '#f2c14e', x: 26, z: 60, reach: 9, falloff: 'round' })]
+}
+
+const clearOfTheHut = newCondition('obstacle', { mesh: 'hut', margin: 0.35, tall: 0.7, soft: 0.3 }, 'hut')
+const shorterByTheTrack = (id: string) =>
+  newDriver('path', 'size', { id: `track-${id}`, params: { path: 'track' }, over: { from: 0.4, to: 3.6 }, curve: [0, 0, 0.25, 0.44, 0.5, 0.75, 0.75, 0.94, 1, 1], low: 0.35, high: 1 })
+const fromTheSpring = (id: string, target: 'size' | 'tint', low: number | string, high: number | string) =>
+  newDriver('beacon', target, { id: `spring-${target}-${id}`, params: { beacon: 'spring' }, low, high })
 const offTheTrack = (metres: number) =>
   newCondition('path', { path: 'track', away: { from: metres, to: null }, soft: 0.9 }, `track-${metres}`)
 const outsideTheMowing = newCondition('patch', { patch: 'mowing', side: 'outside', feather: 1.5 }, 'mowing')
@@ -186,8 +197,9 @@ function demoPlantings(): Planting[] {
         { asset: 'sea-lavender', share: 3 },
         { asset: 'thrift', share: 2 },
       ],
-      habitat: [above(0.5, 1.4, 0.15), slope(18), patches(9, 0.46, 0.75, 4), offTheTrack(0)],
-      params: { spacing: 0.62, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 8 }, follow: 0.5 },
+      habitat: [above(0.5, 1.4, 0.15), slope(18), patches(9, 0.46, 0.75, 4), offTheTrack(0), clearOfTheHut],
+      drivers: [fromTheSpring('lavender', 'size', 1, 1.55)],
+      params: { spacing: 0.62, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 8 }, follow: 0.5, ownKind: 0.55, grove: 7 },
     }),
     newPlanting({
       id: 'samphire',
@@ -195,19 +207,25 @@ function demoPlantings(): Planting[] {
       colour: colour(4),
       seed: 8,
       mix: [{ asset: 'samphire', share: 1 }],
-      habitat: [above(0.05, 0.65, 0.15), patches(7, 0.5, 0.6, 6)],
+      habitat: [above(0.05, 0.65, 0.15), patches(7, 0.5, 0.6, 6), clearOfTheHut],
       params: { spacing: 0.5, size: { from: 0.7, to: 1.4 }, follow: 0.6 },
+    }),
+    newPlanting({
+      id: 'reeds',
+      name: 'Reeds by the creek',
+      colour: colour(2),
+      seed: 15,
+      mix: [{ asset: 'reed', share: 1 }],
+      habitat: [newCondition('from-water', { away: { from: -1.6, to: 2.2 }, soft: 0.8 }, 'creek-side'), above(-0.6, 0.6, 0.2), clearOfTheHut],
+      params: { by: 'density', density: 0.9, placing: 'natural', arrangement: 0.72, clump: 5, looseness: 0.25, size: { from: 0.75, to: 1.35 }, lean: { from: 0, to: 6 }, follow: 0, room: 0.5 },
     }),
     newPlanting({
       id: 'cordgrass',
       name: 'Cordgrass along the creek',
       colour: colour(3),
       seed: 9,
-      mix: [
-        { asset: 'cordgrass', share: 6 },
-        { asset: 'reed', share: 1 },
-      ],
-      habitat: [above(-0.35, 0.5, 0.2), patches(12, 0.72, 0.5, 7)],
+      mix: [{ asset: 'cordgrass', share: 1 }],
+      habitat: [above(-0.35, 0.5, 0.2), patches(12, 0.72, 0.5, 7), clearOfTheHut],
       params: { spacing: 0.55, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 7 }, follow: 0.15, room: 0.6 },
     }),
     newPlanting({
@@ -233,8 +251,29 @@ function demoPlantings(): Planting[] {
       colour: colour(0),
       seed: 11,
       mix: [{ asset: 'saltgrass', share: 1 }],
-      habitat: [above(0.35, 2.2, 0.2), slope(30), patches(16, 0.85, 0.4, 9), offTheTrack(0), outsideTheMowing],
+      habitat: [above(0.35, 2.2, 0.2), slope(30), patches(16, 0.85, 0.4, 9), offTheTrack(0), outsideTheMowing, clearOfTheHut],
+      drivers: [shorterByTheTrack('saltgrass'), fromTheSpring('saltgrass', 'size', 1, 1.5), fromTheSpring('saltgrass', 'tint', '#ffffff', '#c9f09a')],
       params: { spacing: 0.6, size: { from: 0.7, to: 1.5 }, lean: { from: 0, to: 9 }, follow: 0.6, room: 0.5 },
+    }),
+    newPlanting({
+      id: 'barnacles',
+      name: 'Barnacles on the hull',
+      colour: colour(5),
+      seed: 21,
+      mix: [{ asset: 'barnacles', share: 1 }],
+      grounds: ['hull'],
+      habitat: [above(-1, 1.5, 0.6), patches(1.2, 0.75, 0.5, 2)],
+      params: { spacing: 0.11, fill: 'all-over', follow: 1, lean: { from: 0, to: 0 }, size: { from: 0.7, to: 1.5 }, room: 0 },
+    }),
+    newPlanting({
+      id: 'wrack',
+      name: 'Wrack on the hull',
+      colour: colour(3),
+      seed: 22,
+      mix: [{ asset: 'wrack', share: 1 }],
+      grounds: ['hull'],
+      habitat: [above(-1, 1.1, 0.5), patches(1.6, 0.6, 0.7, 5)],
+      params: { spacing: 0.16, fill: 'all-over', placing: 'random', follow: 0.85, lean: { from: 0, to: 12 }, size: { from: 0.8, to: 1.7 }, room: 0 },
     }),
   ]
 }

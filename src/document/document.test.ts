@@ -1,4 +1,4 @@
-import { newOutline } from './new-planting.ts'
+import { newBeacon, newDriver, newOutline } from './new-planting.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { bytesToHeights, heightsToBytes } from './blobs.ts'
 import { edit, redo, startHistory, undo } from './history.ts'
@@ -61,10 +61,38 @@ describe('reading a document', () => {
       expect('problem' in checked && checked.problem).toContain(word)
     })
 
-  it('takes a document of version 1, which had no outlines', () => {
-    const { outlines, ...old } = structuredClone(meadow)
-    expect(outlines.length).toBeGreaterThanOrEqual(0)
-    expect(readMeadow({ ...old, version: 1 })).toEqual({ meadow: { ...meadow, outlines: [] } })
+  it('takes a document of version 1, which had no outlines, and of version 2, which had no drivers, meshes and the like', () => {
+    const { outlines, images: _images, beacons: _beacons, meshes: _meshes, habitats: _habitats, ...old } = structuredClone(meadow)
+    const plantings = old.plantings.map(({ combine: _combine, drivers: _drivers, grounds: _grounds, params, habitat, ...one }) => {
+      // Values that the kind has gained since are not there yet.
+      const { arrangement: _arrangement, fill: _fill, ...rest } = params
+      return { ...one, params: rest, habitat: habitat.map(({ invert: _invert, ...use }) => use) }
+    })
+    const expected = {
+      ...meadow,
+      images: [],
+      beacons: [],
+      meshes: [],
+      habitats: [],
+      plantings: meadow.plantings.map((one) => ({ ...one, drivers: [], grounds: [], params: { ...one.params, arrangement: 0.88, fill: 'above' } })),
+    }
+    expect(readMeadow({ ...old, plantings, version: 1 })).toEqual({ meadow: { ...expected, outlines: [] } })
+    expect(readMeadow({ ...old, plantings, outlines, version: 2 })).toEqual({ meadow: expected })
+  })
+
+  it('refuses drivers, beacons, images and meshes that cannot be', () => {
+    const [planting] = meadow.plantings
+    const use = newDriver('height', 'size')
+    const driven = (driver: object) => ({ ...meadow, plantings: [{ ...planting, drivers: [driver] }] })
+    expect(readMeadow(driven(use))).toHaveProperty('meadow')
+    for (const bad of [{ kind: 'mood' }, { target: 'mood' }, { low: '#ffffff' }, { curve: [0, 0, 0.5] }, { over: { from: 0 } }, { target: 'tint', low: 1 }, { more: 1 }])
+      expect(readMeadow(driven({ ...use, ...bad }))).toHaveProperty('problem')
+    expect(readMeadow(driven({ ...use, target: 'tint', low: '#102030', high: '#ffffff' }))).toHaveProperty('meadow')
+    const beacon = newBeacon({ name: 'B', colour: '#112233', x: 0, z: 0 })
+    for (const bad of [{ reach: 0 }, { falloff: 'odd' }, { strength: 2 }, { x: NaN }]) expect(readMeadow({ ...meadow, beacons: [{ ...beacon, ...bad }] })).toHaveProperty('problem')
+    const [mesh] = meadow.meshes
+    for (const bad of [{ role: 'odd' }, { size: 0 }, { shape: 'x' }, { position: [0, 0] }, { triangles: 9e9 }]) expect(readMeadow({ ...meadow, meshes: [{ ...mesh, ...bad }] })).toHaveProperty('problem')
+    expect(readMeadow({ ...meadow, beacons: [beacon, beacon] })).toEqual({ problem: expect.stringContaining('given to two things') })
   })
 
   it('refuses outlines that are no lines', () => {

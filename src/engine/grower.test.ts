@@ -8,6 +8,8 @@ import { createGrower, terrainName } from './grower.ts'
 import { createInlinePool } from './inline-pool.ts'
 import type { Pool } from './pool.ts'
 
+const demo = await makeDemo()
+
 interface Bench {
   grower: Grower
   pool: Pool
@@ -19,6 +21,7 @@ function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 
   const pool = createInlinePool(workers)
   const { columns, rows, sizeX, sizeZ } = meadow.ground
   pool.share({ type: 'terrain', name: terrainName(meadow), heights, columns, rows, sizeX, sizeZ })
+  for (const { shape: name } of meadow.meshes) pool.share({ type: 'bytes', name, bytes: demo.blobs.get(name) as Uint8Array<ArrayBuffer> })
   const states = new Map<string, PlantingState>()
   let tiles = 0
   const grower = createGrower(
@@ -49,8 +52,8 @@ function contents(grower: Grower, meadow: Meadow): string {
 }
 
 /** The demo on a quarter of the work: only some plantings. */
-async function smallDemo() {
-  const { meadow, blobs } = await makeDemo()
+async function smallDemo(): Promise<{ meadow: Meadow; heights: Float32Array<ArrayBuffer> }> {
+  const { meadow, blobs } = demo
   const wanted = new Set(['pines', 'shrubs', 'samphire', 'cordgrass'])
   const small: Meadow = { ...meadow, plantings: meadow.plantings.filter((planting) => wanted.has(planting.id)) }
   return { meadow: small, heights: bytesToHeights(blobs.get(meadow.ground.blob) as Uint8Array<ArrayBuffer>) }
@@ -195,9 +198,74 @@ describe('a flood', () => {
   })
 })
 
+describe('plantings that name others', () => {
+  const away = (planting: string) => condition('planting', { planting, distance: 3 })
+  const withHabitat = (meadow: Meadow, habitats: Readonly<Record<string, ReturnType<typeof condition>[]>>): Meadow => ({
+    ...meadow,
+    plantings: meadow.plantings.map((one) => (habitats[one.id] ? { ...one, habitat: habitats[one.id] } : one)),
+  })
+
+  it('keep away across tiles as over all pairs, and grow again when the other one changes', async () => {
+    const { meadow: small, heights } = await smallDemo()
+    const meadow = withHabitat(small, { shrubs: [away('pines')] })
+    const { grower, pool, grownTiles } = benchFor(meadow, heights, 2)
+    await grower.grow(meadow, [0, 0])
+    const placesOf = (id: string) => grower.blocksOf(id).flatMap((b) => Array.from({ length: b.count }, (_, i) => [b.position[3 * i], b.position[3 * i + 2]]))
+    const check = () => {
+      const pines = placesOf('pines')
+      const shrubs = placesOf('shrubs')
+      expect(pines.length).toBeGreaterThan(50)
+      expect(shrubs.length).toBeGreaterThan(1000)
+      // The rim is soft within the last fifth of the distance.
+      for (const [x, z] of shrubs) if (pines.some(([a, b]) => Math.hypot(a - x, b - z) < 0.8 * 3 - 1e-3)) throw new Error(`a shrub at ${x}, ${z} stands too near`)
+    }
+    check()
+    await grower.grow({ ...meadow, plantings: meadow.plantings.map((one) => (one.id === 'pines' ? { ...one, seed: 99 } : one)) }, [0, 0])
+    expect(grownTiles()).toBeGreaterThan(0)
+    check()
+    pool.close()
+  })
+
+  it('say in a sentence when the other one is gone, comes later, waits in turn, or is itself', async () => {
+    const { meadow, heights } = await smallDemo()
+    const { grower, pool, states } = benchFor(meadow, heights)
+    const said = async (habitats: Parameters<typeof withHabitat>[1], id: string) => {
+      await grower.grow(withHabitat(meadow, habitats), [0, 0])
+      return states.get(id)?.sentence
+    }
+    expect(await said({ pines: [away('nobody')] }, 'pines')).toMatch(/names a planting that is gone; choose another one/)
+    expect(await said({ pines: [away('shrubs')] }, 'pines')).toMatch(/names “Thorn shrubs”, which grows after it; move “Thorn shrubs” above it/)
+    expect(await said({ pines: [away('shrubs')], shrubs: [away('pines')] }, 'pines')).toMatch(/a circle; switch one of the two off/)
+    expect(await said({ pines: [away('pines')] }, 'pines')).toMatch(/names this planting itself/)
+    expect(await said({ pines: [condition('formula', { text: 'height >' })] }, 'pines')).toMatch(/^The formula cannot be read at character/)
+    expect(await said({ pines: [condition('formula', { text: '1 / x' })] }, 'pines')).toMatch(/gives no number on/)
+    pool.close()
+  })
+})
+
+describe('a beacon', () => {
+  it('grows again only the tiles in its reach, old and new, and leaves the same as growing all', async () => {
+    const { meadow: small, heights } = await smallDemo()
+    const lavender = demo.meadow.plantings.find(({ id }) => id === 'lavender')
+    const meadow: Meadow = { ...small, plantings: [...small.plantings, ...(lavender ? [lavender] : [])] }
+    const { grower, pool, grownTiles } = benchFor(meadow, heights)
+    await grower.grow(meadow, [0, 0])
+    const all = grownTiles()
+    const moved: Meadow = { ...meadow, beacons: meadow.beacons.map((one) => ({ ...one, x: one.x + 3 })) }
+    await grower.grow(moved, [0, 0])
+    expect(grownTiles()).toBeGreaterThan(0)
+    expect(grownTiles()).toBeLessThan(all / 8)
+    const fresh = benchFor(meadow, heights)
+    await fresh.grower.grow(moved, [0, 0])
+    expect(contents(grower, moved)).toBe(contents(fresh.grower, moved))
+    pool.close()
+    fresh.pool.close()
+  })
+})
+
 describe('the demo', () => {
   it('has at least six plantings, ten assets, three views and 120,000 instances', async () => {
-    const { meadow, blobs } = await makeDemo()
+    const { meadow, blobs } = demo
     const { grower, pool } = benchFor(meadow, bytesToHeights(blobs.get(meadow.ground.blob) as Uint8Array<ArrayBuffer>))
     await grower.grow(meadow, [0, 0])
     const total = meadow.plantings.flatMap((p) => grower.blocksOf(p.id)).reduce((sum, b) => sum + b.count, 0)

@@ -1,6 +1,8 @@
 import type { Block } from '../core/columns.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
+import { turnMatrix } from '../core/ground/solid.ts'
 import { flag } from '../core/kinds.ts'
+import type { PlacedMesh } from '../core/meadow.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { GltfPrimitive } from './glb.ts'
 import { joinGlb } from './glb.ts'
@@ -12,6 +14,7 @@ import { countOf, defineHandoff, digits, textPieces } from './handoff.ts'
 
 const PARAMS = {
   terrain: flag(true, { label: 'With the ground', help: 'The terrain goes along as a mesh, at most 1024 × 1024 quads.' }),
+  meshes: flag(true, { label: 'With the meshes', help: 'What stands in the meadow goes along: grounds, obstacles and scenery that are shown.' }),
   water: flag(true, { label: 'With the water', help: 'The water goes along as a see-through surface.' }),
 }
 
@@ -73,7 +76,7 @@ interface Started {
   readonly meshes: Map<number, number>
 }
 
-function start(input: HandoffInput, values: { terrain: boolean; water: boolean }, report: Report): Started {
+function start(input: HandoffInput, values: { terrain: boolean; meshes: boolean; water: boolean }, report: Report): Started {
   const builder = startGlb()
   const roots: number[] = []
   const { meadow } = input
@@ -82,6 +85,7 @@ function start(input: HandoffInput, values: { terrain: boolean; water: boolean }
   report(0.02, 'Writing the ground')
   if (values.terrain) roots.push(addTerrain(builder, terrain, water.level, ground.name || 'Ground'))
   if (values.water && water.shown) roots.push(addWater(builder, terrain, water.level))
+  if (values.meshes) for (const mesh of meadow.meshes) if (mesh.visible) roots.push(addPlaced(builder, input, mesh))
   report(0.1, 'Gathering the instances')
   const gathered = gather(input)
   const meshes = new Map<number, number>()
@@ -93,6 +97,25 @@ function start(input: HandoffInput, values: { terrain: boolean; water: boolean }
     meshes.set(asset, mergeAsset(builder, glb)[0])
   }
   return { builder, roots, gathered, meshes }
+}
+
+/** Adds a mesh where it stands; returns its node. */
+function addPlaced(builder: GlbBuilder, { assets }: HandoffInput, { id, name, position, turn, size }: PlacedMesh): number {
+  const glb = assets.get(id)
+  if (!glb) throw new ProblemError(`The mesh “${name}” is missing from the store; bring its file in again before handing off.`)
+  const [mesh] = mergeAsset(builder, glb)
+  return addTo(builder, 'nodes', { name, mesh, translation: [...position], rotation: quaternionOf(turnMatrix(turn)), scale: [size, size, size] })
+}
+
+/** Unit quaternion x y z w of a rotation matrix, row by row (Shepperd 1978). */
+function quaternionOf(m: Float64Array): [number, number, number, number] {
+  const trace = m[0] + m[4] + m[8]
+  const most = Math.max(trace, m[0], m[4], m[8])
+  const s = 2 * Math.sqrt(1 + 2 * most - trace)
+  if (most === trace) return [(m[7] - m[5]) / s, (m[2] - m[6]) / s, (m[3] - m[1]) / s, s / 4]
+  if (most === m[0]) return [s / 4, (m[1] + m[3]) / s, (m[2] + m[6]) / s, (m[7] - m[5]) / s]
+  if (most === m[4]) return [(m[1] + m[3]) / s, s / 4, (m[5] + m[7]) / s, (m[2] - m[6]) / s]
+  return [(m[2] + m[6]) / s, (m[5] + m[7]) / s, s / 4, (m[3] - m[1]) / s]
 }
 
 function finish(

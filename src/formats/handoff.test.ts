@@ -1,10 +1,13 @@
 import { validateBytes } from 'gltf-validator'
 import { createHash } from 'node:crypto'
 import Papa from 'papaparse'
+import { Matrix4, Quaternion, Vector3 } from 'three'
 import type { Block } from '../core/columns.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
-import { growAll } from '../testing/fields.ts'
+import { boxShape, growAll } from '../testing/fields.ts'
+import { treeOf } from '../core/ground/mesh-tree.ts'
+import { createSolid, toWorld } from '../core/ground/solid.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import { concatBytes, splitGlb } from './glb.ts'
 import type { HandoffInput } from './handoff.ts'
@@ -18,13 +21,13 @@ async function demoInput(): Promise<HandoffInput> {
   const plantings = meadow.plantings
     .filter(({ id }) => ['pines', 'boulders', 'shrubs'].includes(id))
     .map((planting) => ({ id: planting.id, blocks: growAll(planting, terrain, { assets: meadow.assets, water: 0 }) }))
-  const assets = new Map(meadow.assets.map((asset) => [asset.id, blobs.get(asset.blob) as Uint8Array<ArrayBuffer>]))
+  const assets = new Map([...meadow.assets, ...meadow.meshes].map(({ id, blob }) => [id, blobs.get(blob) as Uint8Array<ArrayBuffer>]))
   return { meadow, plantings, assets, heights }
 }
 
 const input = await demoInput()
 const write = (form: string, values = {}) =>
-  concatBytes(HANDOFF_FORMS.get(form).write(input, { terrain: true, water: true, ...values }, () => undefined))
+  concatBytes(HANDOFF_FORMS.get(form).write(input, { terrain: true, water: true, meshes: true, ...values }, () => undefined))
 
 interface Row {
   position: number[]
@@ -64,12 +67,12 @@ describe('handoff', () => {
     }, 120000)
 
   it('a ground alone is a valid file too', async () => {
-    const alone = concatBytes(HANDOFF_FORMS.get('glb-nodes').write({ ...input, plantings: [] }, { terrain: true, water: false }, () => undefined))
+    const alone = concatBytes(HANDOFF_FORMS.get('glb-nodes').write({ ...input, plantings: [] }, { terrain: true, water: false, meshes: true }, () => undefined))
     expect((await validateBytes(alone)).issues.numErrors).toBe(0)
   })
 
   it('plain nodes hold the very transforms', () => {
-    const json = splitGlb(write('glb-nodes', { terrain: false }))?.json
+    const json = splitGlb(write('glb-nodes', { terrain: false, meshes: false }))?.json
     const nodes = (json?.nodes ?? []).filter((node) => node.translation) as { translation: number[]; rotation: number[]; scale: number[] }[]
     const rows = sorted(nodes.map(({ translation, rotation, scale }) => ({ position: translation, rotation, scale })))
     expect(rows.length).toBe(wanted.length)
@@ -77,7 +80,7 @@ describe('handoff', () => {
   })
 
   it('instancing has accessors of the same length, floats, and the very transforms; each part has a node', () => {
-    const glb = splitGlb(write('glb-instanced', { terrain: false }))
+    const glb = splitGlb(write('glb-instanced', { terrain: false, meshes: false }))
     if (!glb) throw new Error('not a GLB')
     const { json, bin } = glb
     const read = (index: number, width: number) => {
@@ -123,8 +126,22 @@ describe('handoff', () => {
     expect(new Set(data.map((row) => row.asset))).toEqual(new Set(['Wind-bent pine', 'Boulder', 'Driftwood', 'Thorn shrub']))
   })
 
+  it('meshes stand where they stood, turned and sized, as three places them', () => {
+    const json = splitGlb(write('glb-nodes', { terrain: false, water: false }))?.json
+    for (const placed of input.meadow.meshes) {
+      const node = (json?.nodes ?? []).find(({ name }) => name === placed.name) as { translation: number[]; rotation: number[]; scale: number[] }
+      const matrix = new Matrix4().compose(new Vector3(...node.translation), new Quaternion(...node.rotation), new Vector3(...node.scale))
+      const solid = createSolid(placed, boxShape(1, 1, 1), treeOf)
+      const out = new Float64Array(3)
+      for (const [x, y, z] of [[1, 0, 0], [0, 1, 0], [0, 0, 1], [-2, 3, 5]]) {
+        toWorld(solid, x, y, z, out)
+        expect(new Vector3(x, y, z).applyMatrix4(matrix).distanceTo(new Vector3(...out))).toBeLessThan(1e-6)
+      }
+    }
+  })
+
   it('says which asset is missing', () => {
-    expect(() => HANDOFF_FORMS.get('glb-nodes').write({ ...input, assets: new Map() }, { terrain: false, water: false }, () => undefined)).toThrow(
+    expect(() => HANDOFF_FORMS.get('glb-nodes').write({ ...input, assets: new Map() }, { terrain: false, water: false, meshes: false }, () => undefined)).toThrow(
       'The asset “Wind-bent pine” is missing from the store',
     )
   })

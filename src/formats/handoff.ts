@@ -7,7 +7,7 @@ export interface HandoffInput {
   readonly meadow: Meadow
   /** The plantings that go out, with their blocks. */
   readonly plantings: readonly { readonly id: string; readonly blocks: readonly Block[] }[]
-  /** Repaired GLBs of all assets in use, by asset id. */
+  /** Repaired GLBs of all assets in use, and of the meshes, by id. */
   readonly assets: ReadonlyMap<string, Uint8Array<ArrayBuffer>>
   readonly heights: Float32Array<ArrayBuffer>
 }

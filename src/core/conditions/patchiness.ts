@@ -53,7 +53,7 @@ function sortedValues({ seed, scale, octaves }: Noise, { x0, z0, x1, z1 }: Rect)
 
 /** A noise over the ground whose values are as evenly spread over 0…1 as dice are. */
 export function uniformNoise(seed: number, scale: number, bounds: Rect): (sites: Sites, out: Float64Array) => void {
-  const noise = { seed, scale, octaves: 2 }
+  const noise = { seed, scale, octaves: 1 }
   const sorted = sortedValues(noise, bounds)
   return ({ x, z, count }, out) => {
     fractalColumn(seed, x, z, count, scale, noise.octaves, out)

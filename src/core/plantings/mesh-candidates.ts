@@ -89,44 +89,56 @@ export function randomOnSurface(shape: MeshShape, sums: Float64Array, seed: numb
   return { count: n, places: all.places, triangle: all.triangle, number, rank }
 }
 
-/** Candidates for each place that an even filling of the octave's finest spacing has. */
-const TRIES = 7
-/** From one spacing to the next smaller that is tried within an octave. */
-const SHRINK = 0.94
+/** Candidates tried by the time that a radius is reached, for each square of it. */
+const TRIES = 11
+/** From one radius to the next smaller one that is tried; half an octave of area. */
+const SHRINK = 0.985
+const STEPS = 46
 
 /**
  * Evenly spaced places: nobody nearer to another than `spacing`, straight through space. Within an
- * octave of spacings the same candidates are tried in the same order, first at its widest spacing and
- * then at ever smaller ones, so that a smaller spacing only adds (dart throwing, Cook 1986, with the
- * shrinking radius of McCool & Fiume 1992).
+ * octave of spacings the same candidates are tried in the same order at the same radii, from the
+ * octave's widest down; a spacing stops at the last radius that is no smaller than it, so that a
+ * smaller spacing only adds (dart throwing, Cook 1986, with the shrinking radius of McCool & Fiume
+ * 1992). The distance kept is the spacing or up to 1.5 % more.
+ *
+ * A candidate that was refused at some distance from its nearest is looked at again when the radius
+ * has come down to that distance, not before: it could not be taken in between.
  */
 export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number, spacing: number): SurfacePlaces {
   const total = sums[sums.length - 1]
   const octave = floorLog2(spacing)
-  const finest = powerOfTwo(octave)
-  const full = Math.min(MOST_CANDIDATES, Math.ceil((TRIES * 0.7 * total) / (finest * finest)))
+  const widest = 2 * powerOfTwo(octave)
+  const first = Math.max(1, Math.min(MOST_CANDIDATES / 4, Math.ceil((TRIES * total) / (widest * widest))))
+  const full = 4 * first
   const { places, triangle } = scatter(shape, sums, drawSalt(seed ^ 0x1f83d9ab), octave + 64, full)
-  const salt = drawSalt(seed ^ 0x27d4eb2f)
-  const order = byDraw(full, salt, octave + 64)
-  const cells = createSpaceCells(places, spacing)
+  const order = byDraw(full, drawSalt(seed ^ 0x27d4eb2f), octave + 64)
+  const cells = createSpaceCells(widest, total / (spacing * spacing))
   const kept = new Uint32Array(full)
   let count = 0
-  let waiting = order
-  for (let radius = 2 * finest; ; radius = Math.max(spacing, radius * SHRINK)) {
-    let left = 0
-    for (let k = 0; k < waiting.length; k++) {
-      const i = waiting[k]
-      const d = cells.nearest(i, radius)
-      if (d < radius * radius) {
-        // What is nearer than the smallest spacing of all never gets in.
-        if (d >= spacing * spacing) waiting[left++] = i
-      } else {
-        cells.add(i)
+  // Those put off, by the step that they are due in; numbers of the order, which is the order of trying.
+  const due: number[][] = Array.from({ length: STEPS + 1 }, () => [])
+  let entered = 0
+  for (let step = 0, radius = widest; radius >= spacing && step <= STEPS; step++, radius *= SHRINK) {
+    // As the radius falls more and more are tried for the first time.
+    const entering = Math.min(full, Math.floor(first * (widest / radius) * (widest / radius)))
+    const again = due[step].sort((p, q) => p - q)
+    due[step] = []
+    for (let a = 0, k = again.length > 0 ? again[0] : entered; a < again.length || entered < entering; ) {
+      if (a < again.length) k = again[a++]
+      else k = entered++
+      const i = order[k]
+      const [x, y, z] = [places[3 * i], places[3 * i + 1], places[3 * i + 2]]
+      const d = Math.sqrt(cells.nearest(x, y, z, radius, spacing))
+      if (d >= radius) {
+        cells.add(x, y, z, 0)
         kept[count++] = i
+      } else if (d >= spacing) {
+        let later = step + 1
+        for (let r = radius * SHRINK; r > d; r *= SHRINK) later++
+        if (later <= STEPS) due[later].push(k)
       }
     }
-    if (radius <= spacing) break
-    waiting = waiting.subarray(0, left)
   }
   const number = kept.slice(0, count)
   const rank = new Float64Array(count)
@@ -135,7 +147,7 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
   for (let k = 0; k < count; k++) {
     const i = number[k]
     rank[k] = (k + 0.5) / count
-    outPlaces.set(places.subarray(3 * i, 3 * i + 3), 3 * k)
+    for (let c = 0; c < 3; c++) outPlaces[3 * k + c] = places[3 * i + c]
     outTriangle[k] = triangle[i]
   }
   return { count, places: outPlaces, triangle: outTriangle, number, rank }
@@ -162,62 +174,93 @@ function byDraw(count: number, salt: number, octave: number): Uint32Array {
 
 /** Places entered into cubes of a hashed grid, asked for the nearest. */
 export interface SpaceCells {
-  add(i: number): void
-  /** Squared distance from place i to the nearest one entered, as far as it is below radius². */
-  nearest(i: number, radius: number): number
-  /** Whether a ball of radii[i] around place i meets one around a place entered; `most` is the largest radius. */
-  meets(i: number, radii: ArrayLike<number>, most: number): boolean
+  /** Enters a place with its room, m. */
+  add(x: number, y: number, z: number, room: number): void
+  /** Squared distance to the nearest place entered, as far as it is below radius²; any below enough² will do. */
+  nearest(x: number, y: number, z: number, radius: number, enough: number): number
+  /** Whether a ball around a place meets one around a place entered; `most` is the largest room. */
+  meets(x: number, y: number, z: number, room: number, most: number): boolean
 }
 
-const MOST_SLOTS = 1 << 22
+const MOST_SLOTS = 1 << 21
 
-/** Cells of a side near `side` over places x y z …; radii up to twice the side are answered quickly. */
-export function createSpaceCells(places: Float64Array, side: number): SpaceCells {
-  const count = places.length / 3
-  let slots = 1024
-  while (slots < count && slots < MOST_SLOTS) slots *= 2
-  const mask = slots - 1
-  // Chains through the places of a slot; −1 ends them.
-  const first = new Int32Array(slots).fill(-1)
-  const next = new Int32Array(count)
+/**
+ * Cubes of a side, about as wide as the farthest that will be asked, over some `expected` places.
+ * An entry is x y z room in four doubles, the entries of a slot chained.
+ */
+export function createSpaceCells(side: number, expected: number): SpaceCells {
+  let shift = 22
+  for (let slots = 1024; slots < expected && slots < MOST_SLOTS; slots *= 2) shift--
+  const first = new Int32Array(1 << (32 - shift)).fill(-1)
+  let entries = new Float64Array(4 * Math.max(256, Math.ceil(expected)))
+  let next = new Int32Array(entries.length / 4)
+  let count = 0
   const per = 1 / side
-  const slotOf = (i: number, j: number, k: number) => (Math.imul(i, 0x9e3779b1) ^ Math.imul(j, 0x85ebca77) ^ Math.imul(k, 0xc2b2ae3d)) & mask
+  const slotOf = (i: number, j: number, k: number) => {
+    const h = Math.imul(i, 0x9e3779b1) ^ Math.imul(j, 0x85ebca77) ^ Math.imul(k, 0xc2b2ae3d)
+    return Math.imul(h ^ (h >>> 15), 0x2c1b3c6d) >>> shift
+  }
   return {
-    add(i) {
-      const slot = slotOf(Math.floor(places[3 * i] * per), Math.floor(places[3 * i + 1] * per), Math.floor(places[3 * i + 2] * per))
-      next[i] = first[slot]
-      first[slot] = i
+    add(x, y, z, room) {
+      if (count === next.length) {
+        const [moreEntries, moreNext] = [new Float64Array(2 * entries.length), new Int32Array(2 * next.length)]
+        moreEntries.set(entries)
+        moreNext.set(next)
+        entries = moreEntries
+        next = moreNext
+      }
+      entries[4 * count] = x
+      entries[4 * count + 1] = y
+      entries[4 * count + 2] = z
+      entries[4 * count + 3] = room
+      const slot = slotOf(Math.floor(x * per), Math.floor(y * per), Math.floor(z * per))
+      next[count] = first[slot]
+      first[slot] = count++
     },
-    nearest(i, radius) {
+    nearest(x, y, z, radius, enough) {
+      const stop = enough * enough
       let best = radius * radius
       let found = Infinity
-      visit(i, radius, (_n, d) => {
-        if (d >= best) return false
-        best = found = d
-        return false
-      })
+      // The own cube first: where many are too near, most are.
+      const [a0, b0, c0] = [Math.floor(x * per), Math.floor(y * per), Math.floor(z * per)]
+      for (let n = first[slotOf(a0, b0, c0)]; n >= 0; n = next[n]) {
+        const d = apart(n, x, y, z)
+        if (d < best) best = found = d
+      }
+      if (found < stop) return found
+      const [a1, b1, c1] = [Math.floor((x + radius) * per), Math.floor((y + radius) * per), Math.floor((z + radius) * per)]
+      for (let a = Math.floor((x - radius) * per); a <= a1; a++)
+        for (let b = Math.floor((y - radius) * per); b <= b1; b++)
+          for (let c = Math.floor((z - radius) * per); c <= c1; c++) {
+            if (a === a0 && b === b0 && c === c0) continue
+            for (let n = first[slotOf(a, b, c)]; n >= 0; n = next[n]) {
+              const d = apart(n, x, y, z)
+              if (d >= best) continue
+              best = found = d
+              if (d < stop) return d
+            }
+          }
       return found
     },
-    meets: (i, radii, most) => visit(i, radii[i] + most, (n, d) => d < (radii[i] + radii[n]) * (radii[i] + radii[n])),
+    meets(x, y, z, room, most) {
+      const reach = room + most
+      const [a1, b1, c1] = [Math.floor((x + reach) * per), Math.floor((y + reach) * per), Math.floor((z + reach) * per)]
+      for (let a = Math.floor((x - reach) * per); a <= a1; a++)
+        for (let b = Math.floor((y - reach) * per); b <= b1; b++)
+          for (let c = Math.floor((z - reach) * per); c <= c1; c++)
+            for (let n = first[slotOf(a, b, c)]; n >= 0; n = next[n]) {
+              const both = room + entries[4 * n + 3]
+              if (apart(n, x, y, z) < both * both) return true
+            }
+      return false
+    },
   }
 
-  /** Goes over the places entered in cubes within reach of place i, until told to stop. */
-  function visit(i: number, reach: number, stop: (n: number, squared: number) => boolean): boolean {
-    const x = places[3 * i]
-    const y = places[3 * i + 1]
-    const z = places[3 * i + 2]
-    const i1 = Math.floor((x + reach) * per)
-    const j1 = Math.floor((y + reach) * per)
-    const k1 = Math.floor((z + reach) * per)
-    for (let a = Math.floor((x - reach) * per); a <= i1; a++)
-      for (let b = Math.floor((y - reach) * per); b <= j1; b++)
-        for (let c = Math.floor((z - reach) * per); c <= k1; c++)
-          for (let n = first[slotOf(a, b, c)]; n >= 0; n = next[n]) {
-            const dx = places[3 * n] - x
-            const dy = places[3 * n + 1] - y
-            const dz = places[3 * n + 2] - z
-            if (stop(n, dx * dx + dy * dy + dz * dz)) return true
-          }
-    return false
+  /** Squared distance of an entry to a place. */
+  function apart(n: number, x: number, y: number, z: number): number {
+    const dx = entries[4 * n] - x
+    const dy = entries[4 * n + 1] - y
+    const dz = entries[4 * n + 2] - z
+    return dx * dx + dy * dy + dz * dz
   }
 }

@@ -167,21 +167,16 @@ export function prepareMeshSpread(
     const { radius, key, rank } = workspace
     const all = Uint32Array.from({ length: sites.count }, (_, i) => i)
     if (!(members.largestRoom > 0)) return all
-    const places = new Float64Array(3 * sites.count)
-    for (let i = 0; i < sites.count; i++) {
-      places[3 * i] = sites.x[i]
-      places[3 * i + 1] = sites.y[i]
-      places[3 * i + 2] = sites.z[i]
-    }
     const order = byKeyThenId(all, key, sites, rank)
     const stays = workspace.rows
-    const cells = createSpaceCells(places, 2 * members.largestRoom)
+    const cells = createSpaceCells(2 * members.largestRoom, sites.count)
     let count = 0
     for (let k = 0; k < order.length; k++) {
       const i = order[k]
       if (radius[i] > 0) {
-        if (cells.meets(i, radius, members.largestRoom)) continue
-        cells.add(i)
+        const [x, y, z] = [sites.x[i], sites.y[i], sites.z[i]]
+        if (cells.meets(x, y, z, radius[i], members.largestRoom)) continue
+        cells.add(x, y, z, radius[i])
       }
       stays[count++] = i
     }

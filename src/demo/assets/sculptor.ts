@@ -46,6 +46,21 @@ function vertex(s: Sculpture, p: Vec, n: Vec, colour: Rgb): number {
   return s.positions.length / 3 - 1
 }
 
+/** A flat convex face, counter-clockwise seen from the side it looks to. */
+export function addFlat(s: Sculpture, corners: readonly Vec[], colour: Rgb): void {
+  // The sum over all edges (Newell) holds where some corners fall together.
+  const normal = [0, 0, 0]
+  corners.forEach((p, k) => {
+    const q = corners[(k + 1) % corners.length]
+    normal[0] += (p[1] - q[1]) * (p[2] + q[2])
+    normal[1] += (p[2] - q[2]) * (p[0] + q[0])
+    normal[2] += (p[0] - q[0]) * (p[1] + q[1])
+  })
+  if (normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2] < 1e-14) return
+  const at = corners.map((corner) => vertex(s, corner, [normal[0], normal[1], normal[2]], colour))
+  for (let k = 2; k < at.length; k++) s.indices.push(at[0], at[k - 1], at[k])
+}
+
 export interface Blade {
   readonly root: Vec
   /** Compass direction it bows to, rad. */

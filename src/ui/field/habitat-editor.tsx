@@ -1,5 +1,5 @@
 import { Menu, Portal } from '@chakra-ui/react'
-import { ArrowDown, ArrowUp, Blend, Bookmark, ClipboardCopy, ClipboardPaste, Contrast, Plus, Trash2 } from 'lucide-react'
+import { ArrowDown, ArrowUp, Blend, Bookmark, ClipboardCopy, ClipboardPaste, Contrast, Ellipsis, Plus, Trash2 } from 'lucide-react'
 import type { KeyboardEvent } from 'react'
 import { memo } from 'react'
 import { useStore } from 'zustand'
@@ -44,8 +44,8 @@ export const HabitatEditor = memo(function HabitatEditor({ planting, habitat, co
           disabled={locked || habitat.length < 2}
           onChange={(event) => setCombine(session, planting, event.target.value as Combine)}
         >
-          <option value="all">All of these must hold</option>
-          <option value="any">One of these is enough</option>
+          <option value="all">All must hold</option>
+          <option value="any">One is enough</option>
         </select>
         <IconAction
           label="Show on the ground where all conditions hold"
@@ -185,15 +185,7 @@ const ConditionFields = memo(function ConditionFields({ planting, use, place, la
           <IconAction label={`${kind.label}: the other way round`} pressed={use.invert} disabled={locked} onClick={() => invertCondition(session, planting, use.id)}>
             <Contrast />
           </IconAction>
-          <IconAction label={`Move ${kind.label.toLowerCase()} up`} keys="Alt+↑" disabled={locked || place === 0} onClick={() => moveCondition(session, planting, use.id, place - 1)}>
-            <ArrowUp />
-          </IconAction>
-          <IconAction label={`Move ${kind.label.toLowerCase()} down`} keys="Alt+↓" disabled={locked || last} onClick={() => moveCondition(session, planting, use.id, place + 1)}>
-            <ArrowDown />
-          </IconAction>
-          <IconAction label={`Remove ${kind.label.toLowerCase()}`} disabled={locked} onClick={() => removeCondition(session, planting, use.id)}>
-            <Trash2 />
-          </IconAction>
+          <ConditionMenu planting={planting} use={use} label={kind.label} place={place} last={last} locked={locked} />
         </span>
       </legend>
       {Object.entries(kind.params)
@@ -211,6 +203,42 @@ const ConditionFields = memo(function ConditionFields({ planting, use, place, la
     </fieldset>
   )
 })
+
+interface ConditionMenuProps extends ConditionProps {
+  readonly label: string
+}
+
+/** What is done with a condition less often. */
+function ConditionMenu({ planting, use, label, place, last, locked }: ConditionMenuProps) {
+  const { session, tool } = useField()
+  return (
+    <Menu.Root>
+      <Menu.Trigger asChild>
+        <button type="button" className="icon-action" aria-label={`What to do with the condition ${label.toLowerCase()}`}>
+          <Ellipsis />
+        </button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content>
+            <Menu.Item value="up" disabled={locked || place === 0} onClick={() => moveCondition(session, planting, use.id, place - 1)}>
+              <ArrowUp size={14} /> Move up (Alt+↑)
+            </Menu.Item>
+            <Menu.Item value="down" disabled={locked || last} onClick={() => moveCondition(session, planting, use.id, place + 1)}>
+              <ArrowDown size={14} /> Move down (Alt+↓)
+            </Menu.Item>
+            <Menu.Item value="copy" onClick={() => tool.setState({ clip: [use] })}>
+              <ClipboardCopy size={14} /> Copy
+            </Menu.Item>
+            <Menu.Item value="remove" disabled={locked} onClick={() => removeCondition(session, planting, use.id)}>
+              <Trash2 size={14} /> Remove
+            </Menu.Item>
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  )
+}
 
 /** Chooses what there is to choose for a new condition or driver of a planting. */
 export function firstRefs(params: ParamSet, session: FieldSession, planting: string): Record<string, ParamValue> {

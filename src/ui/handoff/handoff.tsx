@@ -51,6 +51,7 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
     await attempt('Handing off', async () => {
       const assets: [string, Uint8Array<ArrayBuffer>][] = []
       for (const asset of used) assets.push([asset.id, await session.blob(asset.blob)])
+      for (const mesh of meadow.meshes) if (mesh.visible) assets.push([mesh.id, await session.blob(mesh.blob)])
       const plantings = going.map((planting) => ({
         id: planting.id,
         blocks: [...(session.instances.tiles.get(planting.id)?.values() ?? [])].map(({ block }) => ({ count: block.count, buffer: block.buffer })),
