@@ -45,7 +45,7 @@ module.exports = {
     {
       name: 'testing-is-for-tests',
       severity: 'error',
-      from: { pathNot: '(\\.test\\.ts$|^src/testing/)' },
+      from: { pathNot: '(\\.test\\.ts$|^src/testing/|^e2e/)' },
       to: { path: '^src/testing/' },
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },

@@ -5,6 +5,7 @@ import PoissonDiskSampling from 'poisson-disk-sampling'
 import { mixAssets, preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
 import type { Rect } from '../src/core/ground/terrain.ts'
 import { bareSurroundings } from '../src/core/surroundings.ts'
+import { measureWhere } from './where.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
 
 /** Rounds of every measurement; ours and the package's take turns, and medians are compared. */
@@ -117,4 +118,5 @@ async function inWorkers(of: number): Promise<number> {
 
 const twoWorkers = (await inWorkers(1)) / (await inWorkers(2))
 say(`two workers against one ${twoWorkers.toFixed(2)} ×`)
+if (!json) await measureWhere(say, terrain, heights)
 if (json) console.log(JSON.stringify({ evenVsPackage, mixedVsPackage, linearity, twoWorkers }))

@@ -1,5 +1,6 @@
 import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
+import type { Fold } from '../core/kinds.ts'
 import type { ConditionUse, Outline } from '../core/meadow.ts'
 
 export interface PointOf {
@@ -11,6 +12,8 @@ export interface PointOf {
 export interface FieldToolState {
   /** Whether clicks ask why something grows there or not. */
   readonly probing: boolean
+  /** The fold of the open card that is unfolded. */
+  readonly fold: Fold | null
   /** Whose conditions are shown as colour on the ground: one of them, or all together. */
   readonly tint: { readonly planting: string; readonly use: string | null } | null
   /** Conditions copied from a planting. */
@@ -35,6 +38,7 @@ export type FieldTool = StoreApi<FieldToolState>
 export function createFieldTool(): FieldTool {
   return createStore<FieldToolState>(() => ({
     probing: false,
+    fold: 'where',
     tint: null,
     clip: null,
     beacons: false,

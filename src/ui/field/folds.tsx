@@ -1,6 +1,5 @@
 import { ChevronDown, ChevronRight, Dices, MessageCircleQuestion, X } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { useState } from 'react'
 import { useStore } from 'zustand'
 import type { Fold, ParamSet } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
@@ -32,7 +31,8 @@ export function Folds({ id }: { readonly id: string }) {
 function FoldsOf({ planting }: { readonly planting: Planting }) {
   const { session, tool, setOpen } = useField()
   const probing = useStore(tool, (state) => state.probing)
-  const [open, setFold] = useState<Fold | null>('where')
+  const open = useStore(tool, (state) => state.fold)
+  const setFold = (fold: Fold | null) => tool.setState({ fold })
   const kind = PLANTINGS.get(planting.kind)
   const bodies: Record<Fold, ReactNode> = {
     what: (

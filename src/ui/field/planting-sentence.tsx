@@ -34,11 +34,12 @@ export function PlantingSentence({ planting }: { readonly planting: Planting }) 
       <em>{words[0].toUpperCase() + words.slice(1).toLowerCase()}</em>, {own(kind.howMany(planting.params))}
       {planting.habitat
         .filter((use) => use.on)
-        .map((use) => {
+        .map((use, i) => {
           const condition = CONDITIONS.get(use.kind)
           return (
             <span key={use.id}>
-              {', '}
+              {i === 0 ? ', ' : planting.combine === 'any' ? ' or ' : ', '}
+              {use.invert && 'not '}
               <LivePhrase
                 phrase={condition.sentence(use.params)}
                 params={condition.params}
