@@ -1,34 +1,21 @@
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
 import type { TileAddress } from '../core/grow.ts'
-import { CONDITIONS } from '../core/conditions/index.ts'
-import { DRIVERS } from '../core/drivers/index.ts'
-import { mixAssets, namedBy, partsNamed, tileRect, tilesOver } from '../core/grow.ts'
+import { namedBy, tileRect, tilesOver } from '../core/grow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
-import type { RefTarget } from '../core/kinds.ts'
-import type { Beacon, Meadow, Planting } from '../core/meadow.ts'
+import type { Meadow, Planting } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
-import { hashString } from './content-hash.ts'
 import { lowestKeys } from './exact-count.ts'
 import { GROW_TILE, PREPARE } from './grow-refs.ts'
 import type { Pool } from './pool.ts'
 import { CancelledError } from './pool.ts'
 import type { GrowSetup, PackedNear, PreparedFacts } from './protocol.ts'
-import type { NearRooms, RoomCells } from './room-cells.ts'
-import { nameOfRooms, packPlaces, packRooms, roomCells } from './room-cells.ts'
-
-/** A tile as it stands: the block that is shown, and the name of all it depended on. */
-interface GrownTile {
-  readonly rect: Rect
-  /** Names inputs; two tiles of the same name hold the same instances. */
-  readonly name: string
-  /** How far around it earlier rooms could matter, m. */
-  readonly reach: number
-  /** Everything that grew, before an exact count took its share. */
-  readonly grown: Block
-  readonly shown: Block
-}
+import { sayMissing } from './missing.ts'
+import type { Asked, Earlier, Look, Neighbours, Row } from './neighbours.ts'
+import { nameOfBeacons, nearPlaces, nearRooms, packNear, roomsOf, tileName } from './neighbours.ts'
+import { nameOfRooms } from './room-cells.ts'
+import { setupOf } from './setup.ts'
 
 /** What is known of one planting in the picture. */
 export interface PlantingState {
@@ -48,35 +35,6 @@ export interface GrowerEvents {
   onGone(planting: string): void
   /** All is grown; ms since it was asked for, and how many tiles had to be grown. */
   onDone(milliseconds: number, tiles: number): void
-}
-
-interface Row {
-  facts: PreparedFacts | null
-  setupKey: string
-  /** Names all it depended on when it last grew to the end; empty while it does not stand for that. */
-  settled: string
-  /** Counts the changes of its tiles. */
-  version: number
-  tiles: Map<string, GrownTile>
-  /** Rooms of the shown tiles, sorted when first asked for. */
-  rooms: Map<string, RoomCells>
-}
-
-/** A planting earlier in the order, whose rooms are taken. */
-interface Earlier {
-  readonly planting: string
-  readonly row: Row
-  readonly largestRoom: number
-  readonly tileSide: number
-}
-
-/** A planting earlier in the order whose instances conditions or drivers name. */
-interface Asked {
-  readonly planting: string
-  readonly row: Row
-  readonly tileSide: number
-  /** How far from a site its instances matter, m. */
-  readonly reach: number
 }
 
 export interface Grower {
@@ -369,81 +327,6 @@ interface Piece {
   readonly piece: number
 }
 
-/** Earlier plantings that take room, and those that are asked for their instances. */
-interface Neighbours {
-  readonly rooms: readonly Earlier[]
-  readonly asked: readonly Asked[]
-}
-
-/** What of the neighbours lies near a rectangle. */
-interface Look {
-  readonly rooms: NearRooms[]
-  readonly asked: (Asked & { readonly near: NearRooms })[]
-}
-
-function packNear(rect: Rect, reach: number, { rooms, asked }: Look): PackedNear {
-  const { known, columns } = packRooms(rect, reach, rooms)
-  return {
-    known,
-    rooms: columns,
-    places: asked.map((one) => ({ planting: one.planting, reach: one.reach, columns: packPlaces(rect, reach + one.reach, one.near) })),
-  }
-}
-
-/** Names the beacons whose reach meets a rectangle widened by `by`. */
-function nameOfBeacons(rect: Rect, by: number, beacons: readonly Beacon[]): string {
-  return beacons
-    .filter(({ x, z, reach }) => {
-      const dx = Math.max(rect.x0 - by - x, 0, x - rect.x1 - by)
-      const dz = Math.max(rect.z0 - by - z, 0, z - rect.z1 - by)
-      return dx * dx + dz * dz < reach * reach
-    })
-    .map((one) => hashString(JSON.stringify(one)))
-    .join('+')
-}
-
-const WORDS: Readonly<Record<RefTarget, string>> = {
-  patch: 'a patch',
-  path: 'a path',
-  planting: 'a planting',
-  image: 'an image',
-  beacon: 'a beacon',
-  view: 'a view',
-  mesh: 'a mesh',
-}
-
-/** Throws a sentence when a planting names something that is gone or cannot be asked yet, or a formula is wrong. */
-function sayMissing(meadow: Meadow, planting: Planting): void {
-  const { outlines, images, beacons, views, meshes, plantings } = meadow
-  const there = new Set([...outlines, ...images, ...beacons, ...views, ...meshes, ...plantings].map(({ id }) => id))
-  const at = plantings.findIndex(({ id }) => id === planting.id)
-  for (const { to, id, by } of namedBy(planting)) {
-    if (!there.has(id))
-      throw new ProblemError(
-        `Its ${by} names ${WORDS[to]} that is gone; choose another one there, switch it off, or take the removal back. What grew before still stands.`,
-      )
-    const place = to === 'planting' ? plantings.findIndex((one) => one.id === id) : -1
-    if (place === at && place >= 0)
-      throw new ProblemError(`Its ${by} names this planting itself; choose another one there. What grew before still stands.`)
-    if (place > at) {
-      const other = plantings[place]
-      const back = namedBy(other).some((one) => one.to === 'planting' && one.id === planting.id)
-      throw new ProblemError(
-        back
-          ? `Its ${by} names “${other.name}”, which in turn waits for this one: a circle; switch one of the two off. What grew before still stands.`
-          : `Its ${by} names “${other.name}”, which grows after it; move “${other.name}” above it in the list. What grew before still stands.`,
-      )
-    }
-  }
-  const uses = [...planting.habitat, ...planting.mix.flatMap(({ where }) => where ?? [])].filter(({ on }) => on)
-  for (const use of uses) refuse(CONDITIONS.get(use.kind).problem?.(use.params))
-  for (const use of planting.drivers) if (use.on) refuse(DRIVERS.get(use.kind).problem?.(use.params))
-}
-
-function refuse(problem: string | null | undefined): void {
-  if (problem) throw new ProblemError(`${problem} What grew before still stands.`)
-}
-
 /** Why a planting has no instance at all, and what to do; null when it has some. */
 function whyNothing({ mix }: Planting, row: Row): string | null {
   if (countOf(row) > 0) return null
@@ -459,45 +342,9 @@ function emptyRow(): Row {
   return { facts: null, setupKey: '', settled: '', version: 0, tiles: new Map(), rooms: new Map() }
 }
 
-/** A planting with all that its growing depends on, as workers take it. */
-export function setupOf(meadow: Meadow, planting: Planting, finer: number): GrowSetup {
-  // Name, colour, eye and lock do not change what grows.
-  const grown = { ...planting, name: '', colour: '', visible: true, locked: false }
-  const assets = mixAssets(planting, meadow.assets)
-  const { blob, sizeX, sizeZ } = meadow.ground
-  const parts = partsNamed(planting, meadow)
-  const surroundings = {
-    terrain: terrainName(meadow),
-    waterLevel: meadow.water.level,
-    outlines: parts.outlines.map(plain),
-    images: parts.images.map((one) => ({ ...one, name: '' })),
-    beacons: parts.beacons.map(plain),
-    views: parts.views,
-    meshes: parts.meshes.map((one) => ({ ...one, visible: true, locked: false, role: 'ground' as const })),
-  }
-  const { beacons, ...others } = surroundings
-  const tileKey = hashString(JSON.stringify([grown, assets, blob, sizeX, sizeZ, others, finer]))
-  const key = beacons.length > 0 ? hashString(tileKey + JSON.stringify(beacons)) : tileKey
-  return { key, tileKey, planting: grown, assets, surroundings, finer }
-}
-
-/** Without what does not change what grows. */
-function plain<T extends { name: string; colour: string; visible: boolean; locked: boolean }>(one: T): T {
-  return { ...one, name: '', colour: '', visible: true, locked: false }
-}
-
-/** The name under which workers know the terrain of a meadow. */
-export function terrainName({ ground }: Meadow): string {
-  return `${ground.blob}/${ground.sizeX}/${ground.sizeZ}`
-}
-
 /** A large number as one says it. */
 function inWords(count: number): string {
   return count >= 1e6 ? `${Number((count / 1e6).toPrecision(2)).toLocaleString('en')} million` : Math.round(count).toLocaleString('en')
-}
-
-function tileName(side: number, { i, j }: TileAddress): string {
-  return `${side}:${i}:${j}`
 }
 
 function sum(values: readonly number[]): number {
@@ -521,39 +368,6 @@ function stateOf(row: Row, phase: PlantingState['phase']): PlantingState {
 function nearestFirst(tiles: TileAddress[], side: number, [x, z]: readonly [number, number]): TileAddress[] {
   const distance = ({ i, j }: TileAddress) => ((i + 0.5) * side - x) ** 2 + ((j + 0.5) * side - z) ** 2
   return tiles.sort((a, b) => distance(a) - distance(b))
-}
-
-/** The tiles of an earlier planting whose rooms could reach into a tile widened by `reach`. */
-function nearRooms({ row, largestRoom, tileSide }: Earlier, rect: Rect, reach: number): NearRooms {
-  return { tiles: tilesNear(row, tileSide, rect, reach + largestRoom), largestRoom }
-}
-
-/** The tiles of a planting whose instances could be asked for from a rectangle widened by `reach`. */
-function nearPlaces({ row, tileSide, reach: own }: Asked, rect: Rect, reach: number): NearRooms {
-  return { tiles: tilesNear(row, tileSide, rect, reach + own), largestRoom: 0 }
-}
-
-/** The tiles of a row that a widened rectangle meets; all pieces of one that grows in pieces. */
-function tilesNear(row: Row, tileSide: number, rect: Rect, by: number): RoomCells[] {
-  if (tileSide === 0) return [...row.tiles.keys()].flatMap((key) => roomsOf(row, key) ?? [])
-  const tiles: RoomCells[] = []
-  const i1 = Math.floor((rect.x1 + by) / tileSide)
-  const j1 = Math.floor((rect.z1 + by) / tileSide)
-  for (let j = Math.floor((rect.z0 - by) / tileSide); j <= j1; j++)
-    for (let i = Math.floor((rect.x0 - by) / tileSide); i <= i1; i++) {
-      const cells = roomsOf(row, tileName(tileSide, { i, j }))
-      if (cells) tiles.push(cells)
-    }
-  return tiles
-}
-
-/** The rooms of a shown tile, sorted when first asked for; null when there is no such tile. */
-function roomsOf(row: Row, key: string): RoomCells | null {
-  const tile = row.tiles.get(key)
-  if (!tile) return null
-  let cells = row.rooms.get(key)
-  if (!cells) row.rooms.set(key, (cells = roomCells(tile.shown, tile.rect)))
-  return cells
 }
 
 /** Gives other work a turn when the current stretch has become long. */

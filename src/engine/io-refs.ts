@@ -1,7 +1,7 @@
 import type { AssetMeasures } from '../core/asset/measure.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
-import type { Repair } from '../formats/asset-import.ts'
+import type { Repair } from '../formats/repair.ts'
 import type { HeightGrid } from '../formats/height-grid.ts'
 import type { ReadImage } from '../formats/images.ts'
 import type { ReadOutline } from '../formats/outline-format.ts'

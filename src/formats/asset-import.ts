@@ -20,16 +20,7 @@ import { ProblemError } from '../document/problem.ts'
 import { hasEnding, MESH_ENDINGS } from './endings.ts'
 import { splitGlb } from './glb.ts'
 import type { GltfJson } from './glb.ts'
-
-/** Model files brought to a sane state: metres, Y up, pivot and base where they are wanted. */
-export interface Repair {
-  readonly up: 'x' | 'y' | 'z'
-  /** Factor from the file's unit to metres. */
-  readonly scale: number
-  readonly pivot: 'base' | 'middle' | 'keep'
-}
-
-export const NO_REPAIR: Repair = { up: 'y', scale: 1, pivot: 'keep' }
+import type { Repair } from './repair.ts'
 
 export interface ReadModel {
   readonly document: Document

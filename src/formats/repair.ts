@@ -1,0 +1,9 @@
+/** Model files brought to a sane state: metres, Y up, pivot and base where they are wanted. */
+export interface Repair {
+  readonly up: 'x' | 'y' | 'z'
+  /** Factor from the file's unit to metres. */
+  readonly scale: number
+  readonly pivot: 'base' | 'middle' | 'keep'
+}
+
+export const NO_REPAIR: Repair = { up: 'y', scale: 1, pivot: 'keep' }
