@@ -10,8 +10,8 @@ const gl =
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 40_000 },
   workers: 1,
   retries: 0,
   reporter: [['list'], ['json', { outputFile: '.cache/reports/playwright.json' }]],

@@ -19,7 +19,7 @@ export async function settled(page: Page): Promise<void> {
       return state && !state.growing && state.lastGrowing !== null && state.save === 'saved'
     },
     null,
-    { timeout: 90_000 },
+    { timeout: 180_000 },
   )
 }
 
@@ -62,7 +62,7 @@ export async function handOff(page: Page, form: string, only?: string): Promise<
       await box.setChecked(name === only)
     }
   await page.getByRole('radio', { name: new RegExp(`^${form.replace(/[()]/g, '\\$&')}`) }).check()
-  const download = page.waitForEvent('download', { timeout: 90_000 })
+  const download = page.waitForEvent('download', { timeout: 180_000 })
   await page.getByRole('button', { name: `Hand off ${form}` }).click()
   const stream = await (await download).createReadStream()
   const pieces: Buffer[] = []

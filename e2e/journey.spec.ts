@@ -77,7 +77,7 @@ test('own ground, own model, closed tab, and a GLB that another reader opens', a
   const model = info.outputPath('Spiky column.glb')
   copyFileSync('src/testing/models/cactus.glb', model)
   await (await chooser).setFiles(model)
-  await expect(page.getByText('1,236 triangles')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('1,236 triangles')).toBeVisible({ timeout: 90_000 })
   await page.getByLabel('Up in the file').selectOption('z')
   await page.waitForTimeout(500)
   await page.getByRole('button', { name: 'Put on the shelf and spread it' }).click()

@@ -61,7 +61,7 @@ const inFolds = (page: Page, name: string) => page.locator('.folds').getByRole('
 const near = (value: number, low: number, high: number, slack = 0.02) => value >= low - slack && value <= high + slack
 
 test('conditions of the ground are set by hand and read out of the table', async ({ page }) => {
-  test.setTimeout(150_000)
+  test.setTimeout(400_000)
   await startSmall(page)
   const all = await places(page)
   expect(all.length).toBeGreaterThan(1000)
@@ -150,7 +150,7 @@ test('conditions of the ground are set by hand and read out of the table', async
 })
 
 test('patches, paths, images, other plantings and obstacles: set by hand, read out of the table', async ({ page }) => {
-  test.setTimeout(150_000)
+  test.setTimeout(400_000)
   await startSmall(page)
 
   // The western half is white.
@@ -218,7 +218,7 @@ test('patches, paths, images, other plantings and obstacles: set by hand, read o
 })
 
 test('conditions are combined, moved, copied, kept and shown on the ground', async ({ page }) => {
-  test.setTimeout(150_000)
+  test.setTimeout(400_000)
   await startSmall(page)
   const folds = page.locator('.folds')
   const titles = () => folds.locator('.condition legend label').allInnerTexts()
@@ -274,7 +274,7 @@ test('conditions are combined, moved, copied, kept and shown on the ground', asy
 })
 
 test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, read out of the table', async ({ page }) => {
-  test.setTimeout(150_000)
+  test.setTimeout(400_000)
   await startSmall(page, '1.2')
   await page.getByRole('button', { name: 'How it stands', exact: true }).click()
   await type(page, inFolds(page, 'Size, from'), '1')
@@ -340,7 +340,7 @@ test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, 
 })
 
 test('a mesh is brought in, stood in the meadow, grown on all over, moved with its plants and handed off', async ({ page }) => {
-  test.setTimeout(150_000)
+  test.setTimeout(400_000)
   await startSmall(page)
   await page.keyboard.press('g')
   await giveFile(page, 'Bring in a mesh to stand here (GLB, OBJ, PLY, STL)', 'Fan.glb', readFileSync('src/testing/fixtures/fandisk.glb'))
