@@ -124,6 +124,19 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   }
 }
 
+/** Appends a candidate of weight 1, enlarging the sites when they are full. */
+function appendSite(s: Sites, x: number, z: number, rank: number, idLow: number, idHigh: number, key: number): void {
+  if (s.count === s.capacity) enlargeSites(s, s.count)
+  const n = s.count++
+  s.x[n] = x
+  s.z[n] = z
+  s.rank[n] = rank
+  s.weight[n] = 1
+  s.idLow[n] = idLow
+  s.idHigh[n] = idHigh
+  s.draws[n] = key
+}
+
 /** Mean number of candidates in a cell of the random source. */
 const CELL_MEAN = 16
 /** e^−16. */
@@ -172,15 +185,7 @@ export function randomSource(seed: number, density: number, family = 0): Candida
             const x = (i + draw(key, CHANNEL.position)) * side
             const z = (j + draw(key, CHANNEL.positionZ)) * side
             if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
-            if (s.count === s.capacity) enlargeSites(s, s.count)
-            const n = s.count++
-            s.x[n] = x
-            s.z[n] = z
-            s.rank[n] = rank
-            s.weight[n] = 1
-            s.idLow[n] = idLow
-            s.idHigh[n] = idHigh
-            s.draws[n] = key
+            appendSite(s, x, z, rank, idLow, idHigh, key)
           }
         }
       }
@@ -253,15 +258,7 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
         const x = px + away * cos(towards)
         const z = pz + away * sin(towards)
         if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
-        if (s.count === s.capacity) enlargeSites(s, s.count)
-        const n = s.count++
-        s.x[n] = x
-        s.z[n] = z
-        s.rank[n] = rank
-        s.weight[n] = 1
-        s.idLow[n] = idLow
-        s.idHigh[n] = idHigh
-        s.draws[n] = key
+        appendSite(s, x, z, rank, idLow, idHigh, key)
       }
     }
   }
