@@ -130,6 +130,8 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
 
   let focus: [number, number] = [0, 0]
   let shared = ''
+  /** What the current growing grows. */
+  let growingFor: Meadow | null = null
   const grower: Grower = createGrower(
     pool,
     {
@@ -141,7 +143,9 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
       onState: tellLater,
       onDone(milliseconds, tiles) {
         tell()
-        state.setState(tiles > 0 ? { growing: false, lastGrowing: { milliseconds, tiles } } : { growing: false })
+        // A change made meanwhile waits for its turn: growing goes on.
+        const growing = state.getState().history.meadow !== growingFor
+        state.setState(tiles > 0 ? { growing, lastGrowing: { milliseconds, tiles } } : { growing })
       },
     },
     () => performance.now(),
@@ -198,7 +202,9 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     try {
       await shareTerrain(wanted)
       await shareParts(wanted)
-      if (state.getState().history.meadow === wanted) await grower.grow(wanted, focus)
+      if (state.getState().history.meadow !== wanted) return
+      growingFor = wanted
+      await grower.grow(wanted, focus)
     } catch (error) {
       state.setState({ growing: false })
       notify('warning', sentenceOf(error, 'Growing'))
