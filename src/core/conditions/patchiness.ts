@@ -97,6 +97,8 @@ export const patchiness = defineCondition({
     // Half-width of the ramp around the threshold, in noise units (the noise spans about ±1).
     const ramp = 0.6 * (1 - saturate(p.contrast)) + 1e-6
     const perRamp = 0.5 / ramp
+    let lastHeight = 1
+    for (let o = 0; o < p.octaves; o++) lastHeight *= 0.5
     return (s) => {
       if (work.x.length < s.count) work = columns(2 * s.count)
       const { x, z, value, row } = work
@@ -115,7 +117,8 @@ export const patchiness = defineCondition({
         addSimplexOctave(octaveSeed(salted, o), x, z, open, frequency, height, value)
         height *= 0.5
         frequency *= 2
-        const rest = o + 1 < p.octaves ? 2 * height : 0
+        // No octave leaves ±1, so those to come add up to less than this.
+        const rest = 2 * height - 2 * lastHeight
         let left = 0
         for (let k = 0; k < open; k++) {
           const v = value[k] - threshold

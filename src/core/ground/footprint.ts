@@ -1,4 +1,5 @@
 import type { Block } from '../columns.ts'
+import { higher, risen } from '../math/portable.ts'
 import type { Terrain } from './terrain.ts'
 
 /** Most corners of a base outline. */
@@ -10,6 +11,8 @@ export interface Base {
   readonly outline: Float64Array
   /** Distance of the farthest corner from the origin, m. */
   readonly reach: number
+  /** Length of the longest edge, m. */
+  readonly longest: number
 }
 
 /** Wraps an outline. Throws RangeError when it has more corners than can be. */
@@ -17,9 +20,13 @@ export function createBase(outline: readonly number[]): Base {
   const corners = outline.length >> 1
   if (corners > MAX_BASE_CORNERS) throw new RangeError(`createBase: ${corners} corners, at most ${MAX_BASE_CORNERS}`)
   let reach = 0
-  for (let k = 0; k < corners; k++)
+  let longest = 0
+  for (let k = 0; k < corners; k++) {
+    const n = k + 1 === corners ? 0 : k + 1
     reach = Math.max(reach, Math.sqrt(outline[2 * k] ** 2 + outline[2 * k + 1] ** 2))
-  return { corners, outline: Float64Array.from(outline), reach }
+    longest = Math.max(longest, Math.sqrt((outline[2 * n] - outline[2 * k]) ** 2 + (outline[2 * n + 1] - outline[2 * k + 1]) ** 2))
+  }
+  return { corners, outline: Float64Array.from(outline), reach, longest }
 }
 
 // Scratch of the base in hand, so that no double is passed as an argument and boxed.
@@ -27,43 +34,53 @@ export function createBase(outline: readonly number[]): Base {
 const cornerU = new Float64Array(MAX_BASE_CORNERS)
 const cornerV = new Float64Array(MAX_BASE_CORNERS)
 const cornerGap = new Float64Array(MAX_BASE_CORNERS)
-/** Plane in grid units a b c; place and reach u v ru rv; piece of an edge ua va ub vb. */
+/** Plane in grid units a b c; piece of an edge ua va ub vb. */
 const gridPlane = new Float64Array(3)
-const place = new Float64Array(4)
 const piece = new Float64Array(4)
-/** The sink found. */
-const found = new Float64Array(1)
+/** Growth of the gap's slope along an edge: at the node's lines along u and v, and by the twist. */
+const growth = new Float64Array(3)
 
 /**
  * Lowers each instance of a block until no part of its base is above the ground: each by the least
- * that does it. Instances whose base hangs clear stay where they are. `rows[k]` is the site of
- * instance k, `size` the sites' size factors, `pick` which of the bases each has.
+ * that does it. Instances whose base hangs clear stay where they are. `rows` lists the sites, `seat`
+ * the block's row of a site, `size` its factor, `pick` which of the bases it has.
  *
  * In one cell of the grid both the base's plane and the ground are bilinear, and a bilinear function
  * has no maximum inside; along a straight line within a cell it is quadratic. So the greatest gap
  * between them lies on the outline (a quadratic per cell crossed) or at a grid node inside it. Most
  * edges need no look: where the gap differs more between the two ends than the ground can bend in
  * between, the maximum of the edge is its higher end.
+ *
+ * A base that lies within two by two cells needs no search for cells: the ground about their common
+ * node (i, j) is h + s·|u − i| + s'·|v − j| + t·|u − i|·|v − j| with slopes and twist of each quadrant.
  */
 export function seatBases(
   t: Terrain,
   rows: Uint32Array,
+  seat: Uint32Array,
   size: Float64Array,
   pick: Uint16Array,
   bases: readonly Base[],
   { position, rotation }: Block,
 ): void {
-  const { perX, perZ, stepX, stepZ } = t
+  const { perX, perZ, stepX, stepZ, columns, heights } = t
+  const lastI = columns - 1
+  const lastJ = t.rows - 1
   const halfX = 0.5 * t.sizeX
   const halfZ = 0.5 * t.sizeZ
+  // What a loop reads often is local: engines look a module's constants up at every use.
+  const LOW = -9999999.5
+  const HIGH = 9999999.5
+  const gaps = cornerGap
   for (let k = 0; k < rows.length; k++) {
     const row = rows[k]
-    const { corners, outline, reach } = bases[pick[row]]
+    const to = seat[row]
+    const { corners, outline, reach, longest } = bases[pick[row]]
     if (corners < 3) continue
-    const qx = rotation[4 * k]
-    const qy = rotation[4 * k + 1]
-    const qz = rotation[4 * k + 2]
-    const qw = rotation[4 * k + 3]
+    const qx = rotation[4 * to]
+    const qy = rotation[4 * to + 1]
+    const qz = rotation[4 * to + 2]
+    const qw = rotation[4 * to + 3]
     // Own up (ux, uy, uz), and the plan parts of own x and own z in grid units.
     const ux = 2 * (qx * qy - qw * qz)
     const uy = 1 - 2 * (qx * qx + qz * qz)
@@ -76,25 +93,101 @@ export function seatBases(
     const xz = fz * 2 * (qx * qz - qw * qy)
     const zx = fx * 2 * (qx * qz + qw * qy)
     const zz = fz * (1 - 2 * (qx * qx + qy * qy))
-    const u = (position[3 * k] + halfX) * perX
-    const v = (position[3 * k + 2] + halfZ) * perZ
-    const y = position[3 * k + 1]
+    const u = (position[3 * to] + halfX) * perX
+    const v = (position[3 * to + 2] + halfZ) * perZ
+    const y = position[3 * to + 1]
     const inverse = -1 / uy
-    gridPlane[1] = ux * inverse * stepX
-    gridPlane[2] = uz * inverse * stepZ
-    gridPlane[0] = y - gridPlane[1] * u - gridPlane[2] * v
-    for (let c = 0; c < corners; c++) {
-      const bx = outline[2 * c]
-      const bz = outline[2 * c + 1]
-      cornerU[c] = u + xx * bx + zx * bz
-      cornerV[c] = v + xz * bx + zz * bz
+    const b = ux * inverse * stepX
+    const c = uz * inverse * stepZ
+    const ru = reach * fx
+    const rv = reach * fz
+    // The node nearest to the place: all four cells around it are in reach of the base.
+    const i = (u + 0.5) | 0
+    const j = (v + 0.5) | 0
+    if (
+      i < 1 || j < 1 || i >= lastI || j >= lastJ ||
+      u - ru < i - 1 || u + ru > i + 1 || v - rv < j - 1 || v + rv > j + 1
+    ) {
+      gridPlane[0] = y - b * u - c * v
+      gridPlane[1] = b
+      gridPlane[2] = c
+      for (let n = 0; n < corners; n++) {
+        cornerU[n] = u + xx * outline[2 * n] + zx * outline[2 * n + 1]
+        cornerV[n] = v + xz * outline[2 * n] + zz * outline[2 * n + 1]
+      }
+      const sink = sinkOverCells(t, corners)
+      if (sink > 0) position[3 * to + 1] = y - sink
+      continue
     }
-    place[0] = u
-    place[1] = v
-    place[2] = reach * fx
-    place[3] = reach * fz
-    sinkNear(t, corners)
-    if (found[0] > 0) position[3 * k + 1] = y - found[0]
+    const at = j * columns + i
+    const h = heights[at]
+    const east = heights[at + 1] - h
+    const west = heights[at - 1] - h
+    const south = heights[at + columns] - h
+    const north = heights[at - columns] - h
+    const southEast = heights[at + columns + 1] - h - south - east
+    const southWest = heights[at + columns - 1] - h - south - west
+    const northEast = heights[at - columns + 1] - h - north - east
+    const northWest = heights[at - columns - 1] - h - north - west
+    // Sums and differences across the node: with them the four quadrants are one formula of du, dv,
+    // |du| and |dv|, without a branch to guess.
+    const easts = 0.25 * (southEast + northEast)
+    const wests = 0.25 * (southWest + northWest)
+    const eastTurn = 0.25 * (southEast - northEast)
+    const westTurn = 0.25 * (southWest - northWest)
+    const bendU = 0.5 * (east + west)
+    const bendV = 0.5 * (south + north)
+    const twistUV = easts + wests
+    const twistU = easts - wests
+    const twistV = eastTurn + westTurn
+    const twist = eastTurn - westTurn
+    const ou = u - i
+    const ov = v - j
+    const level = y - b * ou - c * ov - h
+    const overU = b - 0.5 * (east - west)
+    const overV = c - 0.5 * (south - north)
+    let sink = LOW
+    let least = HIGH
+    let last = HIGH
+    for (let n = 0; n < corners; n++) {
+      const bx = outline[2 * n]
+      const bz = outline[2 * n + 1]
+      const du = ou + xx * bx + zx * bz
+      const dv = ov + xz * bx + zz * bz
+      const au = Math.abs(du)
+      const av = Math.abs(dv)
+      const gap =
+        level + du * (overU - twistU * av - twist * dv) - au * (bendU + twistUV * av + twistV * dv) + dv * overV - av * bendV
+      gaps[n] = gap
+      sink = higher(sink, gap)
+      least = -higher(-least, -Math.abs(gap - last))
+      last = gap
+    }
+    least = -higher(-least, -Math.abs(gaps[0] - last))
+    // How much the slope along u and v grows at most where it crosses the node's lines, and the
+    // greatest twist. On a way from 0 to 1 the gap stays under its chord plus the growth of slope · s·(1 − s).
+    const kinkU = risen(2 * (bendU + risen(twistUV + Math.abs(twistV))))
+    const kinkV = risen(2 * (bendV + risen(twistUV + Math.abs(twistU))))
+    const mostTwist = 4 * higher(Math.abs(easts) + Math.abs(eastTurn), Math.abs(wests) + Math.abs(westTurn))
+    const longU = longest * fx
+    const longV = longest * fz
+    const inReach = level > sink && Math.abs(ou) < ru && Math.abs(ov) < rv
+    if (inReach || least < kinkU * longU + kinkV * longV + mostTwist * longU * longV) {
+      for (let n = 0; n < corners; n++) {
+        cornerU[n] = u + xx * outline[2 * n] + zx * outline[2 * n + 1]
+        cornerV[n] = v + xz * outline[2 * n] + zz * outline[2 * n + 1]
+      }
+      gridPlane[0] = y - b * u - c * v
+      gridPlane[1] = b
+      gridPlane[2] = c
+      growth[0] = kinkU
+      growth[1] = kinkV
+      growth[2] = mostTwist
+      const most = mostOnEdges(t, corners, sink)
+      if (most > sink) sink = most
+      if (inReach && level > sink && insideConvex(corners, i, j)) sink = level
+    }
+    if (sink > 0) position[3 * to + 1] = y - sink
   }
 }
 
@@ -123,87 +216,25 @@ export function sinkOfBase(
   return sinkOverCells(t, corners)
 }
 
-/**
- * The sink of a base around (u, v) that reaches no farther than ru, rv from it. When that lies
- * within two by two cells, the ground about their common node (i, j) is
- * h + s·|u − i| + s'·|v − j| + t·|u − i|·|v − j| with slopes and twist of each quadrant.
- */
-function sinkNear(t: Terrain, corners: number): void {
-  const u = place[0]
-  const v = place[1]
-  const ru = place[2]
-  const rv = place[3]
-  const { columns, heights } = t
-  // The node nearest to the place: all four cells around it are in reach of the base.
-  const i = (u + 0.5) | 0
-  const j = (v + 0.5) | 0
-  if (
-    i < 1 || j < 1 || i >= columns - 1 || j >= t.rows - 1 ||
-    u - ru < i - 1 || u + ru > i + 1 || v - rv < j - 1 || v + rv > j + 1
-  ) {
-    found[0] = sinkOverCells(t, corners)
-    return
-  }
-  const at = j * columns + i
-  const h = heights[at]
-  const east = heights[at + 1] - h
-  const west = heights[at - 1] - h
-  const south = heights[at + columns] - h
-  const north = heights[at - columns] - h
-  const southEast = heights[at + columns + 1] - h - south - east
-  const southWest = heights[at + columns - 1] - h - south - west
-  const northEast = heights[at - columns + 1] - h - north - east
-  const northWest = heights[at - columns - 1] - h - north - west
-  const b = gridPlane[1]
-  const c = gridPlane[2]
-  const level = gridPlane[0] + b * i + c * j - h
-  // How much the slope along u and v grows at most where it grows at all, and the twist: without a
-  // branch to guess at first, so these are rough bounds.
-  const twist = Math.abs(southEast) + Math.abs(southWest) + Math.abs(northEast) + Math.abs(northWest)
-  const rough = 2 * ((risen(east + west) + twist) * ru + (risen(south + north) + twist) * rv + 4 * twist * ru * rv)
-  let sink = -Infinity
-  for (let k = 0; k < corners; k++) {
-    const du = cornerU[k] - i
-    const dv = cornerV[k] - j
-    // Parts to the east, west, south and north of the node, one of each pair 0: no branch to guess.
-    const e = 0.5 * (Math.abs(du) + du)
-    const w = e - du
-    const s = 0.5 * (Math.abs(dv) + dv)
-    const n = s - dv
-    const ground =
-      e * (east + southEast * s + northEast * n) + w * (west + southWest * s + northWest * n) + s * south + n * north
-    const gap = level + b * du + c * dv - ground
-    cornerGap[k] = gap
-    if (gap > sink) sink = gap
-  }
+/** The greatest gap on those edges where the gap may rise above both ends and above `sink`; −Infinity when there is none. */
+function mostOnEdges(t: Terrain, corners: number, sink: number): number {
+  let highest = -Infinity
   let before = corners - 1
-  for (let k = 0; k < corners; k++) {
-    // On a way from 0 to 1 the gap stays under its chord plus the growth of slope · s·(1 − s).
-    if (Math.abs(cornerGap[k] - cornerGap[before]) < rough) {
-      const du = Math.abs(cornerU[k] - cornerU[before])
-      const dv = Math.abs(cornerV[k] - cornerV[before])
-      const kinkU = Math.max(0, Math.max(0, southEast + southWest, northEast + northWest) + east + west)
-      const kinkV = Math.max(0, Math.max(0, southEast + northEast, southWest + northWest) + south + north)
-      const most = Math.max(Math.abs(southEast), Math.abs(southWest), Math.abs(northEast), Math.abs(northWest))
-      const grown = kinkU * du + kinkV * dv + 2 * most * du * dv
-      const high = Math.max(cornerGap[k], cornerGap[before])
-      if (Math.abs(cornerGap[k] - cornerGap[before]) < grown && high + 0.25 * grown > sink) {
-        piece[0] = cornerU[before]
-        piece[1] = cornerV[before]
-        piece[2] = cornerU[k]
-        piece[3] = cornerV[k]
-        sink = Math.max(sink, mostOnEdge(t))
-      }
+  for (let n = 0; n < corners; n++) {
+    const du = Math.abs(cornerU[n] - cornerU[before])
+    const dv = Math.abs(cornerV[n] - cornerV[before])
+    const grown = growth[0] * du + growth[1] * dv + growth[2] * du * dv
+    const [a, b] = [cornerGap[n], cornerGap[before]]
+    if (Math.abs(a - b) < grown && Math.max(a, b) + 0.25 * grown > sink) {
+      piece[0] = cornerU[before]
+      piece[1] = cornerV[before]
+      piece[2] = cornerU[n]
+      piece[3] = cornerV[n]
+      highest = Math.max(highest, mostOnEdge(t))
     }
-    before = k
+    before = n
   }
-  const nodeInReach = Math.abs(u - i) < ru && Math.abs(v - j) < rv
-  found[0] = nodeInReach && level > sink && insideConvex(corners, i, j) ? level : sink
-}
-
-/** The positive part. */
-function risen(value: number): number {
-  return 0.5 * (value + Math.abs(value))
+  return highest
 }
 
 /** The general case: any number of cells, corners beyond the rim moved onto it. */

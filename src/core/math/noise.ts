@@ -1,3 +1,4 @@
+import { risen } from './portable.ts'
 import { mix } from './random.ts'
 
 /**
@@ -32,46 +33,55 @@ export function addSimplexOctave(
   out: Float64Array,
 ): void {
   const gain = NORMALISE * height
+  // What a loop reads often is local: engines look a module's constants up at every use.
+  const skew = SKEW
+  const unskew = UNSKEW
+  const directionX = DIRECTION_X
+  const directionY = DIRECTION_Y
+  // Sites come in clusters: the gradients of a cell serve until the next cell is met.
+  let cellI = -0.5
+  let cellJ = -0.5
+  let g00 = 0
+  let g10 = 0
+  let g01 = 0
+  let g11 = 0
   for (let k = 0; k < count; k++) {
     const px = x[k] * scale
     const pz = z[k] * scale
-    const s = (px + pz) * SKEW
-    const u = px + s
-    const v = pz + s
-    // Floors in whole-number registers.
-    let i = u | 0
-    if (i > u) i--
-    let j = v | 0
-    if (j > v) j--
-    const t = (i + j) * UNSKEW
+    const s = (px + pz) * skew
+    const i = Math.floor(px + s)
+    const j = Math.floor(pz + s)
+    if (i !== cellI || j !== cellJ) {
+      cellI = i
+      cellJ = j
+      const a = i | 0
+      const b = j | 0
+      g00 = gradientOf(seed, a, b)
+      g10 = gradientOf(seed, a + 1, b)
+      g01 = gradientOf(seed, a, b + 1)
+      g11 = gradientOf(seed, a + 1, b + 1)
+    }
+    const t = (i + j) * unskew
     const x0 = px - i + t
     const z0 = pz - j + t
-    // 1 where x0 ≥ z0, else 0; a branch here would be guessed wrong half the time.
-    const i1 = Math.floor(x0 - z0) + 1
-    const x1 = x0 - i1 + UNSKEW
-    const z1 = z0 - (1 - i1) + UNSKEW
-    const x2 = x0 - 1 + 2 * UNSKEW
-    const z2 = z0 - 1 + 2 * UNSKEW
-    let sum = 0
-    let r = 0.5 - x0 * x0 - z0 * z0
-    if (r > 0) {
-      const h = gradientOf(seed, i, j)
-      r *= r
-      sum += r * r * (DIRECTION_X[h] * x0 + DIRECTION_Y[h] * z0)
-    }
-    r = 0.5 - x1 * x1 - z1 * z1
-    if (r > 0) {
-      const h = gradientOf(seed, i + i1, j + 1 - i1)
-      r *= r
-      sum += r * r * (DIRECTION_X[h] * x1 + DIRECTION_Y[h] * z1)
-    }
-    r = 0.5 - x2 * x2 - z2 * z2
-    if (r > 0) {
-      const h = gradientOf(seed, i + 1, j + 1)
-      r *= r
-      sum += r * r * (DIRECTION_X[h] * x2 + DIRECTION_Y[h] * z2)
-    }
-    out[k] += gain * sum
+    // 1 where x0 ≥ z0, else 0, and out of reach counts 0: a branch here would be guessed wrong half the time.
+    const i1 = (Math.floor(x0 - z0) + 1) | 0
+    const x1 = x0 - i1 + unskew
+    const z1 = z0 - (1 - i1) + unskew
+    const x2 = x0 - 1 + 2 * unskew
+    const z2 = z0 - 1 + 2 * unskew
+    const g1 = g01 ^ ((g01 ^ g10) & -i1)
+    let r0 = 0.5 - x0 * x0 - z0 * z0
+    let r1 = 0.5 - x1 * x1 - z1 * z1
+    let r2 = 0.5 - x2 * x2 - z2 * z2
+    r0 = risen(r0)
+    r1 = risen(r1)
+    r2 = risen(r2)
+    out[k] +=
+      gain *
+      (r0 * r0 * (r0 * r0) * (directionX[g00] * x0 + directionY[g00] * z0) +
+        r1 * r1 * (r1 * r1) * (directionX[g1] * x1 + directionY[g1] * z1) +
+        r2 * r2 * (r2 * r2) * (directionX[g11] * x2 + directionY[g11] * z2))
   }
 }
 

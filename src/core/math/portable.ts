@@ -217,6 +217,16 @@ export function power(x: number, y: number): number {
   return exp(y * log(x))
 }
 
+/** The positive part of x, without a branch to guess. */
+export function risen(x: number): number {
+  return 0.5 * (x + Math.abs(x))
+}
+
+/** The greater of two, to a rounding, without a branch to guess. */
+export function higher(a: number, b: number): number {
+  return 0.5 * (a + b + Math.abs(a - b))
+}
+
 /** x clamped into [0, 1]. */
 export function saturate(x: number): number {
   return x < 0 ? 0 : x > 1 ? 1 : x

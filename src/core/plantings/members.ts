@@ -131,7 +131,9 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
         block.scale[3 * k + 1] = height ? size[i] * height[i] : size[i]
         block.tint[k] = tint ? tint[i] : 0xffffffff
       }
-      stand(sites, rows, girth, pick, bases, block, driven)
+      const { seat } = work
+      for (let k = 0; k < rows.length; k++) seat[rows[k]] = k
+      stand(sites, stay, seat, girth, pick, bases, block, driven)
       return block
     },
   }

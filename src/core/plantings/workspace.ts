@@ -22,6 +22,8 @@ export interface Workspace {
   radius: Float64Array
   /** Site numbers. */
   rows: Uint32Array
+  /** Row of the block that a site goes to. */
+  seat: Uint32Array
 }
 
 const START = 8192
@@ -43,5 +45,6 @@ function columns(capacity: number): Omit<Workspace, 'sites'> {
     dice: new Float64Array(capacity),
     radius: new Float64Array(capacity),
     rows: new Uint32Array(capacity),
+    seat: new Uint32Array(capacity),
   }
 }

@@ -111,12 +111,14 @@ interface Scratch {
 }
 
 /**
- * Writes position and rotation of a block's rows. `rows` lists the sites, `size` their factors,
- * `pick` which of `bases` each has.
+ * Writes position and rotation of a block's rows. `rows` lists the sites in any order (neighbours
+ * beside each other go fastest), `seat` the block's row of a site, `size` its factor, `pick` which
+ * of `bases` it has.
  */
 export type Stand = (
   sites: Sites,
   rows: Uint32Array,
+  seat: Uint32Array,
   size: Float64Array,
   pick: Uint16Array,
   bases: readonly Base[],
@@ -135,10 +137,10 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
   const [liftLow, liftHigh] = closed(values.lift)
   const windX = sin(values.wind * DEGREE)
   const windZ = -cos(values.wind * DEGREE)
-  const { leanTo, follow, seat, liftAlong } = values
+  const { leanTo, follow, liftAlong } = values
   const lifts = liftLow !== 0 || liftHigh !== 0
 
-  return (sites, rows, size, pick, bases, block, driven) => {
+  return (sites, rows, seat, size, pick, bases, block, driven) => {
     if (rows.length > scratch.x.length) scratch = scratchOf(2 * rows.length)
     const q = scratch
     turnAll(sites.draws, rows, turnLow, turnHigh, driven?.turn ?? null, q)
@@ -156,9 +158,9 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
       else landNormals(terrain, sites, rows, q.normal)
     }
     if (follow > 0) alignAll(rows.length, follow, normals !== null, q)
-    writeAll(sites, rows, q, block)
-    if (seat === 'base' && !normals) seatBases(terrain, rows, size, pick, bases, block)
-    if (lifted) liftAll(sites, rows, liftLow, liftHigh, driven?.lift ?? null, liftAlong === 'ground', q.normal, block)
+    writeAll(sites, rows, seat, q, block)
+    if (values.seat === 'base' && !normals) seatBases(terrain, rows, seat, size, pick, bases, block)
+    if (lifted) liftAll(sites, rows, seat, liftLow, liftHigh, driven?.lift ?? null, liftAlong === 'ground', q.normal, block)
   }
 }
 
@@ -277,23 +279,25 @@ function gatherNormals({ x, y, z }: SiteNormals, rows: Uint32Array, out: Normals
   }
 }
 
-function writeAll(s: Sites, rows: Uint32Array, q: Scratch, { position, rotation }: Block): void {
+function writeAll(s: Sites, rows: Uint32Array, seat: Uint32Array, q: Scratch, { position, rotation }: Block): void {
   const { x, y, z } = s
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
-    position[3 * k] = x[i]
-    position[3 * k + 1] = y[i]
-    position[3 * k + 2] = z[i]
-    rotation[4 * k] = q.x[k]
-    rotation[4 * k + 1] = q.y[k]
-    rotation[4 * k + 2] = q.z[k]
-    rotation[4 * k + 3] = q.w[k]
+    const to = seat[i]
+    position[3 * to] = x[i]
+    position[3 * to + 1] = y[i]
+    position[3 * to + 2] = z[i]
+    rotation[4 * to] = q.x[k]
+    rotation[4 * to + 1] = q.y[k]
+    rotation[4 * to + 2] = q.z[k]
+    rotation[4 * to + 3] = q.w[k]
   }
 }
 
 function liftAll(
   s: Sites,
   rows: Uint32Array,
+  seat: Uint32Array,
   low: number,
   high: number,
   by: Float64Array | null,
@@ -303,11 +307,12 @@ function liftAll(
 ): void {
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
+    const to = seat[i]
     const lift = low + (high - low) * draw(s.draws[i], CHANNEL.lift) + (by ? by[i] : 0)
     if (alongGround) {
-      position[3 * k] += normal.x[k] * lift
-      position[3 * k + 1] += normal.y[k] * lift
-      position[3 * k + 2] += normal.z[k] * lift
-    } else position[3 * k + 1] += lift
+      position[3 * to] += normal.x[k] * lift
+      position[3 * to + 1] += normal.y[k] * lift
+      position[3 * to + 2] += normal.z[k] * lift
+    } else position[3 * to + 1] += lift
   }
 }
