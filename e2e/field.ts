@@ -44,10 +44,9 @@ export async function scrub(page: Page, number: Locator, pixels: number, steps =
   await page.mouse.up()
 }
 
-/** Types a value into a number field. */
+/** Clicks a number and types another. */
 export async function type(page: Page, number: Locator, text: string): Promise<void> {
-  await number.focus()
-  await page.keyboard.press('Enter')
+  await number.click()
   await page.keyboard.press('Control+A')
   await page.keyboard.type(text)
   await page.keyboard.press('Enter')

@@ -1,62 +1,12 @@
 import { test } from '@playwright/test'
-import type { Page } from '@playwright/test'
-import { decode, encode } from 'fast-png'
+import { encode } from 'fast-png'
 import { readFileSync } from 'node:fs'
 import { heightAt } from '../src/core/ground/terrain.ts'
 import { slopeAt } from '../src/core/ground/pick.ts'
-import { createTerrain } from '../src/core/ground/terrain.ts'
 import { clarkEvans } from '../src/testing/estimators.ts'
-import { card, choose, countOf, expect, handOff, openFold, readCsv, settled, type } from './field.ts'
-
-/** A small ground of known heights: 100 m, rising eastward in waves. */
-const SIDE = 81
-const CELL = 1.25
-const heightOf = (x: number, z: number) => 0.12 * (x + 50) + 2.5 * Math.sin(z / 7)
-const heights = Float32Array.from({ length: SIDE * SIDE }, (_, i) => Number(heightOf((i % SIDE) * CELL - 50, Math.floor(i / SIDE) * CELL - 50).toFixed(3)))
-const terrain = createTerrain(heights, SIDE, SIDE, 100, 100)
-const GRID = `ncols ${SIDE}\nnrows ${SIDE}\nxllcorner 0\nyllcorner 0\ncellsize ${CELL}\n${Array.from({ length: SIDE }, (_, r) => [...heights.subarray(r * SIDE, (r + 1) * SIDE)].map((h) => h.toFixed(3)).join(' ')).join('\n')}\n`
-const TEST = 'Thorn shrub'
-
-interface Place {
-  readonly x: number
-  readonly y: number
-  readonly z: number
-  readonly size: number
-  readonly tint: string
-}
-
-/** Where the instances of a planting stand, as the handed-off table says. */
-async function places(page: Page, planting = TEST): Promise<Place[]> {
-  await settled(page)
-  return readCsv(await handOff(page, 'Table (CSV)', planting)).filter((row) => row.planting === planting).map(({ numbers: n, tint }) => ({ x: n[0], y: n[1], z: n[2], size: n[7], tint }))
-}
-
-async function giveFile(page: Page, button: string, name: string, buffer: Buffer): Promise<void> {
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: button }).click()
-  await (await chooser).setFiles({ name, mimeType: 'application/octet-stream', buffer })
-}
-
-/** A new meadow on the small ground, with one planting of shrubs. */
-async function startSmall(page: Page, spacing = '2'): Promise<void> {
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New meadow', exact: true }).click()
-  await page.waitForURL(/\/field\//)
-  await page.waitForFunction(() => window.waywardMeadow !== undefined)
-  await page.keyboard.press('g')
-  await giveFile(page, 'Bring in a height file', 'waves.asc', Buffer.from(GRID))
-  await page.getByRole('button', { name: 'Use this ground' }).click()
-  await expect(page.getByRole('dialog')).toHaveCount(0)
-  await page.keyboard.press('n')
-  await page.getByRole('button', { name: `Spread ${TEST}` }).click()
-  await openFold(page, TEST, 'Where')
-  await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), spacing)
-  await settled(page)
-}
-
-const add = (page: Page, condition: string) => choose(page, page.getByRole('button', { name: 'Add a condition' }), condition)
-const clear = (page: Page) => choose(page, page.getByRole('button', { name: /^What to do with the condition/ }).first(), 'Remove')
-const inFolds = (page: Page, name: string) => page.locator('.folds').getByRole('spinbutton', { name, exact: true })
+import { card, choose, countOf, expect, handOff, openFold, settled, type } from './field.ts'
+import type { Place } from './small-ground.ts'
+import { add, clear, giveFile, heightOf, inFolds, orange, places, startSmall, terrain, TEST } from './small-ground.ts'
 
 const near = (value: number, low: number, high: number, slack = 0.02) => value >= low - slack && value <= high + slack
 
@@ -251,26 +201,14 @@ test('conditions are combined, moved, copied, kept and shown on the ground', asy
   expect(await titles()).toEqual(['Formula', 'Height'])
 
   // The tint: orange where the habitat takes the ground.
-  const orange = async () => {
-    await page.waitForTimeout(1500)
-    await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest)
-    await page.waitForTimeout(500)
-    const { data, width, height, channels } = decode(await page.screenshot())
-    let count = 0
-    for (let i = 0; i < width * height; i++) {
-      const [r, g, b] = [data[i * channels], data[i * channels + 1], data[i * channels + 2]]
-      if (r > 120 && r > 1.7 * g && r > 2.5 * b) count++
-    }
-    return count / (width * height)
-  }
-  const plain = await orange()
+  const plain = await orange(page)
   await folds.getByRole('button', { name: 'Formula: show it on the ground' }).click()
-  const tinted = await orange()
+  const tinted = await orange(page)
   console.log(`orange: ${(100 * plain).toFixed(2)} % of the page, under the tint ${(100 * tinted).toFixed(2)} %`)
   expect(tinted).toBeGreaterThan(plain + 0.005)
   await page.locator('.picture').focus()
   await page.keyboard.press('Escape')
-  expect(await orange()).toBeLessThan(plain + 0.002)
+  expect(await orange(page)).toBeLessThan(plain + 0.002)
 })
 
 test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, read out of the table', async ({ page }) => {

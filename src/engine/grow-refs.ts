@@ -1,9 +1,9 @@
-import type { Verdict } from '../core/plantings/habitat.ts'
+import type { Answer } from '../core/plantings/ask.ts'
 import type { GrowSetup, GrowTileInput, GrowTileOutput, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
 import { taskRef } from './tasks.ts'
 
-/** What the conditions of a setup say to a place. */
-export const PROBE = taskRef<ProbeInput, readonly Verdict[]>('probe')
+/** What a setup says to the place that a line of sight meets; null when it meets none. */
+export const PROBE = taskRef<ProbeInput, Answer | null>('probe')
 /** Where the conditions of a setup hold, as weights over the ground. */
 export const TINT = taskRef<TintInput, TintOutput>('tint')
 export const PREPARE = taskRef<GrowSetup, PreparedFacts>('prepare')

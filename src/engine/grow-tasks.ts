@@ -1,7 +1,8 @@
 import { preparePlanting } from '../core/grow.ts'
 import type { Near, PreparedPlanting } from '../core/plantings/define.ts'
-import type { Verdict } from '../core/plantings/habitat.ts'
-import { emptiedBy, judgePlace, warningsOf } from '../core/plantings/habitat.ts'
+import type { Answer } from '../core/plantings/ask.ts'
+import { askPlace, placeSeen } from '../core/plantings/ask.ts'
+import { emptiedBy, warningsOf } from '../core/plantings/habitat.ts'
 import { tintMesh, tintTerrain } from '../core/plantings/tint.ts'
 import { nearestOf } from '../core/plantings/rooms.ts'
 import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
@@ -54,11 +55,12 @@ export const prepareTask = defineTask<GrowSetup, PreparedFacts>({
   },
 })
 
-export const probeTask = defineTask<ProbeInput, readonly Verdict[]>({
+export const probeTask = defineTask<ProbeInput, Answer | null>({
   name: PROBE.name,
-  run({ setup: { planting, surroundings }, near, x, z }, context) {
-    const output = judgePlace(planting, resolveSurroundings(surroundings, context), unpack(near).around, x, z)
-    return { output, transfer: [] }
+  run({ setup: { planting, surroundings }, near, sight }, context) {
+    const around = resolveSurroundings(surroundings, context)
+    const place = placeSeen(planting, around, sight)
+    return { output: place && askPlace(planting, around, unpack(near).around, place), transfer: [] }
   },
 })
 

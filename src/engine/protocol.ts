@@ -1,3 +1,4 @@
+import type { Sight } from '../core/plantings/ask.ts'
 import type { Emptied } from '../core/plantings/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
 import type { Beacon, GroundImage, Outline, PlacedMesh, Planting, View } from '../core/meadow.ts'
@@ -79,8 +80,8 @@ export interface TintOutput {
 export interface ProbeInput {
   readonly setup: GrowSetup
   readonly near: PackedNear
-  readonly x: number
-  readonly z: number
+  /** The line of sight that leads to the place asked about. */
+  readonly sight: Sight
 }
 
 export type GrowTileOutput =

@@ -3,6 +3,7 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 import { TransformControls } from 'three/addons/controls/TransformControls.js'
 import { pickTerrain, slopeAt } from '../core/ground/pick.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
+import type { Sight } from '../core/plantings/ask.ts'
 import { heightAt } from '../core/ground/terrain.ts'
 import type { Asset, Meadow, Outline, PlacedMesh, View } from '../core/meadow.ts'
 import type { TintOutput } from '../engine/protocol.ts'
@@ -53,8 +54,10 @@ export interface Landscape {
   /** Steps by keyboard: sideways and forward in shares of the distance, turns in degrees, zoom as a factor. */
   step(move: { right?: number; ahead?: number; turn?: number; tip?: number; zoom?: number }): void
   pick(x: number, y: number): GroundPoint | null
-  /** Where a place on the ground is seen, px from the top left; null when it is behind the eye or off the frame. */
-  project(x: number, z: number): readonly [number, number] | null
+  /** The line of sight through a place of the canvas. */
+  sight(x: number, y: number): Sight
+  /** Where a place is seen, on the ground unless its height is given, px from the top left; null when it is behind the eye or off the frame. */
+  project(x: number, z: number, y?: number): readonly [number, number] | null
   /** Calls back after every frame drawn; returns how to stop that. */
   onDrawn(listener: () => void): () => void
   facts(): FrameFacts
@@ -376,16 +379,20 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     },
     pick(x, y) {
       if (!terrain) return null
-      const ray = new THREE.Raycaster()
-      ray.setFromCamera(new THREE.Vector2((x / frame.clientWidth) * 2 - 1, 1 - (y / frame.clientHeight) * 2), camera)
-      const hit = pickTerrain(terrain, ray.ray.origin.toArray(), ray.ray.direction.toArray(), camera.far)
+      const { origin, direction, reach } = landscape.sight(x, y)
+      const hit = pickTerrain(terrain, origin, direction, reach)
       return hit && { x: hit[0], y: hit[1], z: hit[2], slope: slopeAt(terrain, hit[0], hit[2]) }
     },
-    project(x, z) {
+    sight(x, y) {
+      const caster = new THREE.Raycaster()
+      caster.setFromCamera(new THREE.Vector2((x / frame.clientWidth) * 2 - 1, 1 - (y / frame.clientHeight) * 2), camera)
+      return { origin: caster.ray.origin.toArray(), direction: caster.ray.direction.toArray(), reach: camera.far }
+    },
+    project(x, z, y) {
       if (!terrain) return null
       const { x0, x1, z0, z1 } = terrain.bounds
-      const y = heightAt(terrain, Math.min(x1, Math.max(x0, x)), Math.min(z1, Math.max(z0, z)))
-      const at = new THREE.Vector3(x, y, z).project(camera)
+      const height = y ?? heightAt(terrain, Math.min(x1, Math.max(x0, x)), Math.min(z1, Math.max(z0, z)))
+      const at = new THREE.Vector3(x, height, z).project(camera)
       if (at.z > 1 || Math.abs(at.x) > 1 || Math.abs(at.y) > 1) return null
       return [0.5 * (at.x + 1) * frame.clientWidth, 0.5 * (1 - at.y) * frame.clientHeight]
     },

@@ -3,7 +3,7 @@ import { createStore } from 'zustand/vanilla'
 import type { Terrain } from '../core/ground/terrain.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
-import type { Verdict } from '../core/plantings/habitat.ts'
+import type { Answer, Sight } from '../core/plantings/ask.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
@@ -49,8 +49,8 @@ export interface FieldSession {
   /** Bytes of a blob; throws ProblemError when it is missing. */
   blob(hash: string): Promise<Uint8Array<ArrayBuffer>>
   putBlob(hash: string, bytes: Uint8Array<ArrayBuffer>): Promise<void>
-  /** What the conditions of a planting say to a place, the one that refuses most first. */
-  probe(planting: string, x: number, z: number): Promise<readonly Verdict[]>
+  /** What a planting says to the first place of its ground along a line of sight; null when there is none. */
+  probe(planting: string, sight: Sight): Promise<Answer | null>
   /** Where the conditions of a planting hold, one of them or all; null when it is gone. */
   tint(planting: string, use: string | null): Promise<TintOutput | null>
   /** Where the camera looks: tiles near it grow first. */
@@ -284,12 +284,14 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
       blobs.set(hash, bytes)
       await store.putBlob(hash, bytes)
     },
-    async probe(id, x, z) {
+    async probe(id, sight) {
       const { meadow: now } = state.getState().history
       const planting = now.plantings.find((one) => one.id === id)
-      return planting
-        ? pool.run(PROBE, { setup: setupOf(now, planting, 0), near: grower.nearArea(planting, { x0: x, z0: z, x1: x, z1: z }), x, z }, { urgent: true })
-        : []
+      if (!planting) return null
+      await shareTerrain(now)
+      await shareParts(now)
+      const { bounds } = state.getState().terrain
+      return pool.run(PROBE, { setup: setupOf(now, planting, 0), near: grower.nearArea(planting, bounds), sight }, { urgent: true })
     },
     async tint(id, use) {
       const { meadow: now } = state.getState().history

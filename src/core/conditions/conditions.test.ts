@@ -8,7 +8,7 @@ import { heightAt, landHeights } from '../ground/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
 import type { ParamValue } from '../kinds.ts'
 import type { Combine, ConditionUse, Outline } from '../meadow.ts'
-import { judgePlace, prepareHabitat } from '../plantings/habitat.ts'
+import { judgePlace, placeOnTerrain, prepareHabitat } from '../plantings/habitat.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
 import { within } from './define.ts'
@@ -95,13 +95,29 @@ describe('conditions of height and slope', () => {
 describe('patchiness', () => {
   const flat = terrainOf(() => 0, 300, 31)
 
-  it('covers its share, and more coverage only adds ground', () => {
+  it.each([3, 9, 40])('patches of %d m cover their share within 1 %%, however soft their rims', (size) => {
+    const side = 600
+    const sites = createSites(side * side)
+    for (const coverage of [0.1, 0.3, 0.65, 0.9])
+      for (const contrast of [1, 0.6, 0])
+        for (const octaves of [1, 3]) {
+          sites.count = side * side
+          for (let i = 0; i < sites.count; i++) {
+            sites.x[i] = ((i % side) + 0.5) * 0.5 - 150
+            sites.z[i] = (Math.floor(i / side) + 0.5) * 0.5 - 150
+            sites.weight[i] = 1
+          }
+          const { prepare, params } = CONDITIONS.get('patchiness')
+          prepare({ ...defaultsOf(params), size, coverage, contrast, octaves }, { ...bareSurroundings(flat), seed: 77 })(sites, NOTHING_AROUND)
+          const mean = sites.weight.reduce((sum, weight) => sum + weight, 0) / (side * side)
+          expect(Math.abs(mean - coverage)).toBeLessThan(0.01)
+        }
+  })
+
+  it('more coverage only adds ground', () => {
     const at = (coverage: number) => weigh(flat, 'patchiness', { size: 9, coverage, contrast: 1 })
     const shares = [0.1, 0.35, 0.6, 0.9].map((coverage) => at(coverage))
     shares.forEach((sites, k) => {
-      const covered = sites.filter(({ weight }) => weight > 0.5).length / sites.length
-      // 3600 sites: three standard errors of a share are below 2.5 %.
-      expect(Math.abs(covered - [0.1, 0.35, 0.6, 0.9][k])).toBeLessThan(0.025)
       if (k > 0) sites.forEach(({ weight }, i) => expect(weight).toBeGreaterThanOrEqual(shares[k - 1][i].weight - 1e-9))
     })
   })
@@ -311,7 +327,7 @@ describe('every condition', () => {
     const params = chosen(kind)
     const findings = new Set<string>()
     for (const { x, z, weight } of weigh(terrain, kind, params, 0.5, outlines, rest, around).filter((_, i) => i % 97 === 0)) {
-      const [verdict] = judgePlace(habitatOf([condition(kind, params)], 11), { ...bareSurroundings(terrain, 0.5), outlines, ...rest }, around, x, z)
+      const [verdict] = judgePlace(habitatOf([condition(kind, params)], 11), { ...bareSurroundings(terrain, 0.5), outlines, ...rest }, around, placeOnTerrain(terrain, x, z))
       expect(verdict.weight).toBe(weight)
       expect(verdict.finding).toMatch(/\d/)
       expect(verdict.use).toBe(kind)
@@ -322,6 +338,6 @@ describe('every condition', () => {
 
   it('that refuses most is named first, and those switched off are not asked', () => {
     const uses = [condition('height', { height: { from: null, to: null } }), condition('slope', { slope: { from: 80, to: 90 } }), { ...condition('patch', {}), on: false }]
-    expect(judgePlace(habitatOf(uses, 1), bareSurroundings(terrain, 0), NOTHING_AROUND, 3, 4).map(({ use }) => use)).toEqual(['slope', 'height'])
+    expect(judgePlace(habitatOf(uses, 1), bareSurroundings(terrain, 0), NOTHING_AROUND, placeOnTerrain(terrain, 3, 4)).map(({ use }) => use)).toEqual(['slope', 'height'])
   })
 })

@@ -9,11 +9,12 @@ export interface ConditionContext extends Surroundings {
   readonly seed: number
 }
 
-/** A place on the ground, m. */
+/** A place on the ground, m, with the unit normal of the mesh it lies on; null on the terrain. */
 export interface Place {
   readonly x: number
   readonly y: number
   readonly z: number
+  readonly normal: readonly [number, number, number] | null
 }
 
 /** Multiplies the weight column of all sites by 0…1. One loop over columns. */

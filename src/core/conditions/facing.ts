@@ -54,10 +54,14 @@ export const facing = defineCondition({
       }
     }
   },
-  explain(p, { terrain }, { x, z }) {
+  explain(p, { terrain }, { x, z, normal }) {
     const { at, gradientX, gradientZ } = work
     at[0] = 0
-    landGradients(terrain, { x: Float64Array.of(x), z: Float64Array.of(z) }, at, 1, gradientX, gradientZ)
+    if (normal) {
+      const per = 1 / Math.max(Math.abs(normal[1]), 1e-9)
+      gradientX[0] = -normal[0] * per
+      gradientZ[0] = -normal[2] * per
+    } else landGradients(terrain, { x: Float64Array.of(x), z: Float64Array.of(z) }, at, 1, gradientX, gradientZ)
     const rise = Math.sqrt(gradientX[0] * gradientX[0] + gradientZ[0] * gradientZ[0])
     if (atan(rise) < p.levelBelow * DEGREE || rise === 0) return `a slope of ${(atan(rise) / DEGREE).toFixed(1)}°, which faces nowhere`
     const compass = atan2(-gradientX[0], gradientZ[0]) / DEGREE

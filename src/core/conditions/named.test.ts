@@ -7,7 +7,7 @@ import { heightAt } from '../ground/terrain.ts'
 import type { ParamValue } from '../kinds.ts'
 import { fractal2 } from '../math/noise.ts'
 import type { Combine, ConditionUse } from '../meadow.ts'
-import { emptiedBy, judgePlace, prepareHabitat, warningsOf } from '../plantings/habitat.ts'
+import { emptiedBy, judgePlace, placeOnTerrain, prepareHabitat, warningsOf } from '../plantings/habitat.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
 
@@ -205,7 +205,7 @@ describe('formula', () => {
     const planting = { habitat: only('formula', { text: '1 / max(x, 0)' }), combine: 'all' as const, seed: 1 }
     expect(warningsOf(planting, surroundings)[0]).toMatch(/gives no number on 5\d % of the ground.*max\(a, 0\.01\)/)
     expect(warningsOf({ ...planting, habitat: only('formula', { text: '1 / (1 + x * x)' }) }, surroundings)).toEqual([])
-    expect(judgePlace({ ...planting, habitat: only('formula', { text: 'x / 0 - x / 0' }) }, surroundings, NOTHING_AROUND, 3, 3)[0]).toMatchObject({ weight: 0, finding: expect.stringContaining('no number') })
+    expect(judgePlace({ ...planting, habitat: only('formula', { text: 'x / 0 - x / 0' }) }, surroundings, NOTHING_AROUND, placeOnTerrain(surroundings.terrain, 3, 3))[0]).toMatchObject({ weight: 0, finding: expect.stringContaining('no number') })
   })
 })
 

@@ -15,17 +15,46 @@ interface Noise {
   readonly octaves: number
 }
 
+/** Halvings that find a threshold, to a few millionths. */
+const HALVINGS = 20
+
 /**
- * The value of a noise above which just `coverage` of a rectangle lies: a quantile over the R2
- * low-discrepancy sequence (M. Roberts, 2018; the plastic number's powers).
+ * The middle of a ramp of half-width `ramp` that weighs a rectangle by just `coverage` in the mean,
+ * over the R2 low-discrepancy sequence (M. Roberts, 2018; the plastic number's powers).
  */
-function coverageThreshold(noise: Noise, bounds: Rect, coverage: number): number {
+function coverageThreshold(noise: Noise, bounds: Rect, coverage: number, ramp: number): number {
   if (coverage <= 0) return Infinity
   if (coverage >= 1) return -Infinity
   const values = sortedValues(noise, bounds)
-  const at = (1 - coverage) * (QUANTILE_SITES - 1)
-  const low = Math.floor(at)
-  return values[low] + (values[Math.min(low + 1, QUANTILE_SITES - 1)] - values[low]) * (at - low)
+  // The octaves together stay within ±2.
+  let low = -2 - ramp
+  let high = 2 + ramp
+  for (let k = 0; k < HALVINGS; k++) {
+    const middle = 0.5 * (low + high)
+    if (meanAbove(values, middle, ramp) > coverage) low = middle
+    else high = middle
+  }
+  return 0.5 * (low + high)
+}
+
+/** Mean weight of sorted values under a ramp around a threshold. */
+function meanAbove(values: Float64Array, threshold: number, ramp: number): number {
+  const whole = firstAtLeast(values, threshold + ramp)
+  let sum = values.length - whole
+  for (let i = firstAtLeast(values, threshold - ramp); i < whole; i++) sum += smoothstep(((values[i] - threshold) * 0.5) / ramp + 0.5)
+  return sum / values.length
+}
+
+/** Where the first of sorted values that is no smaller than `value` stands. */
+function firstAtLeast(values: Float64Array, value: number): number {
+  let low = 0
+  let high = values.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (values[middle] < value) low = middle + 1
+    else high = middle
+  }
+  return low
 }
 
 // Kept from one preparing to the next: only few things that change a planting change its noise.
@@ -57,17 +86,13 @@ export function uniformNoise(seed: number, scale: number, bounds: Rect): (sites:
   const sorted = sortedValues(noise, bounds)
   return ({ x, z, count }, out) => {
     fractalColumn(seed, x, z, count, scale, noise.octaves, out)
-    for (let i = 0; i < count; i++) {
-      let low = 0
-      let high = sorted.length
-      while (low < high) {
-        const middle = (low + high) >> 1
-        if (sorted[middle] < out[i]) low = middle + 1
-        else high = middle
-      }
-      out[i] = low / (sorted.length + 1)
-    }
+    for (let i = 0; i < count; i++) out[i] = firstAtLeast(sorted, out[i]) / (sorted.length + 1)
   }
+}
+
+/** Half-width of the ramp around the threshold, in noise units (the noise spans about ±1). */
+function rampOf(contrast: number): number {
+  return 0.6 * (1 - saturate(contrast)) + 1e-6
 }
 
 export const patchiness = defineCondition({
@@ -76,7 +101,7 @@ export const patchiness = defineCondition({
   help: 'Leaves natural patches and gaps.',
   params: {
     size: length(6, { label: 'Patch size', help: 'Typical width of a patch.', min: 0.1, max: 2000, step: 0.5 }),
-    coverage: share(0.5, { label: 'Coverage', help: 'Share of the ground that lies in patches.' }),
+    coverage: share(0.5, { label: 'Coverage', help: 'Share of the ground that is covered, thinned rims counted by how much grows there.' }),
     contrast: share(0.6, {
       label: 'Contrast',
       help: '100 % gives patches with hard edges, 0 % a gentle thinning between them.',
@@ -93,9 +118,8 @@ export const patchiness = defineCondition({
   prepare(p, { terrain, seed }) {
     const scale = 1 / p.size
     const salted = (seed + Math.imul(p.shift, 0x632be5ab)) | 0
-    const threshold = coverageThreshold({ seed: salted, scale, octaves: p.octaves }, terrain.bounds, p.coverage)
-    // Half-width of the ramp around the threshold, in noise units (the noise spans about ±1).
-    const ramp = 0.6 * (1 - saturate(p.contrast)) + 1e-6
+    const ramp = rampOf(p.contrast)
+    const threshold = coverageThreshold({ seed: salted, scale, octaves: p.octaves }, terrain.bounds, p.coverage, ramp)
     const perRamp = 0.5 / ramp
     let lastHeight = 1
     for (let o = 0; o < p.octaves; o++) lastHeight *= 0.5
@@ -140,7 +164,7 @@ export const patchiness = defineCondition({
     const noise = { seed: (seed + Math.imul(p.shift, 0x632be5ab)) | 0, scale: 1 / p.size, octaves: p.octaves }
     const value = new Float64Array(1)
     fractalColumn(noise.seed, Float64Array.of(x), Float64Array.of(z), 1, noise.scale, noise.octaves, value)
-    const threshold = coverageThreshold(noise, terrain.bounds, p.coverage)
+    const threshold = coverageThreshold(noise, terrain.bounds, p.coverage, rampOf(p.contrast))
     return `${value[0] >= threshold ? 'in a patch' : 'between patches'}: noise ${value[0].toFixed(2)}, patches above ${Number.isFinite(threshold) ? threshold.toFixed(2) : threshold < 0 ? 'anything' : 'everything'}`
   },
 })

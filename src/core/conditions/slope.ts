@@ -50,7 +50,10 @@ export const slope = defineCondition({
       }
     }
   },
-  explain: (_p, { terrain }, { x, z }) => `a slope of ${slopeAt(terrain, x, z).toFixed(1)}°`,
+  explain(_p, { terrain }, { x, z, normal }) {
+    const degrees = normal ? atan2(Math.sqrt(normal[0] * normal[0] + normal[2] * normal[2]), normal[1]) / DEGREE : slopeAt(terrain, x, z)
+    return `a slope of ${degrees.toFixed(1)}°`
+  },
 })
 
 // Working columns, shared by all uses in a thread.

@@ -1,6 +1,6 @@
 import type { ConditionContext } from '../conditions/define.ts'
 import type { Sites } from '../columns.ts'
-import type { ParamSet, ParamValue, Unit, ValuesOf } from '../kinds.ts'
+import type { ParamSet, ParamValue, Phrase, Unit, ValuesOf } from '../kinds.ts'
 import type { Around } from '../surroundings.ts'
 
 /** Writes a value for every site, in the driver's unit. */
@@ -15,6 +15,8 @@ export interface Driver {
   readonly params: ParamSet
   /** Values that count as 0 and as 1 at first. */
   readonly over: { readonly from: number; readonly to: number }
+  /** What it goes by, in the middle of a sentence: "the height", "the distance to …". */
+  words(values: Readonly<Record<string, ParamValue>>): Phrase
   prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Measure
   /** How far it looks for the instances of the planting it names, m. */
   reach?(values: Readonly<Record<string, ParamValue>>, over: { readonly from: number; readonly to: number }): number
@@ -29,6 +31,7 @@ interface DriverOf<S extends ParamSet> {
   readonly unit: Unit
   readonly params: S
   readonly over: { readonly from: number; readonly to: number }
+  words(values: ValuesOf<S>): Phrase
   prepare(values: ValuesOf<S>, context: ConditionContext): Measure
   reach?(values: ValuesOf<S>, over: { readonly from: number; readonly to: number }): number
   problem?(values: ValuesOf<S>): string | null
@@ -44,6 +47,7 @@ export function defineDriver<S extends ParamSet>(descriptor: DriverOf<S>): Drive
     unit: descriptor.unit,
     params: descriptor.params,
     over: descriptor.over,
+    words: (values) => descriptor.words(values as ValuesOf<S>),
     prepare: (values, context) => descriptor.prepare(values as ValuesOf<S>, context),
     ...(reach && { reach: (values, over) => reach(values as ValuesOf<S>, over) }),
     ...(problem && { problem: (values) => problem(values as ValuesOf<S>) }),

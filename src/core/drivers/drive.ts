@@ -36,14 +36,15 @@ interface Ready {
   readonly measure: Measure
 }
 
+function readyOf(use: DriverUse, surroundings: Surroundings, seed: number): Ready {
+  return { use, measure: DRIVERS.get(use.kind).prepare(use.params, { ...surroundings, seed: mix(seed ^ hashText(use.id)) }) }
+}
+
 /** Makes the drivers of a planting ready. */
 export function prepareDrivers(drivers: readonly DriverUse[], surroundings: Surroundings, seed: number): PreparedDrivers {
   const ready = drivers
     .filter((use) => use.on)
-    .map((use): Ready => ({
-      use,
-      measure: DRIVERS.get(use.kind).prepare(use.params, { ...surroundings, seed: mix(seed ^ hashText(use.id)) }),
-    }))
+    .map((use) => readyOf(use, surroundings, seed))
   const density = ready.filter(({ use }) => use.target === 'density')
   const others = ready.filter(({ use }) => use.target !== 'density')
   let widest = 1
@@ -62,6 +63,32 @@ export function prepareDrivers(drivers: readonly DriverUse[], surroundings: Surr
           },
     stand: others.length === 0 ? null : (sites, around) => drive(others, sites, around),
   }
+}
+
+/** What one driver does at a place. */
+export interface Reading {
+  /** Id of this use of the driver. */
+  readonly use: string
+  /** What it measures there, in the driver's unit. */
+  readonly value: number
+  /** What its target gets there: a number in the target's unit, or a colour as #rrggbb. */
+  readonly amount: number | string
+}
+
+/** Reads every driver that is switched on at the one site given. */
+export function readDrivers(drivers: readonly DriverUse[], surroundings: Surroundings, seed: number, site: Sites, around: Around): Reading[] {
+  return drivers
+    .filter((use) => use.on)
+    .map((use) => {
+      const one = readyOf(use, surroundings, seed)
+      const value = new Float64Array(1)
+      one.measure(site, around, value)
+      const amount =
+        use.target === 'tint'
+          ? `#${(blended(colourOf(use.low), colourOf(use.high), sharesOf(one, site, around)[0]) >>> 8).toString(16).padStart(6, '0')}`
+          : amountsOf(one, site, around)[0]
+      return { use: use.id, value: value[0], amount }
+    })
 }
 
 /** Every site's amount between low and high, in a working column. */

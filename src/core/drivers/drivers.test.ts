@@ -70,10 +70,49 @@ describe('every driver', () => {
     expect(between).toBeGreaterThan(50)
   })
 
-  it.each(['patchiness', 'from-water'])('%s varies between its ends', (kind) => {
-    const sizes = grow([driver(kind, 'size')]).map(({ size }) => size)
-    expect(Math.min(...sizes)).toBeLessThan(0.75)
-    expect(Math.max(...sizes)).toBeGreaterThan(1.6)
+  it('from-water measures to the shore, against places looked at one by one', () => {
+    const step = 0.2
+    const wet = (x: number, z: number) => heightAt(terrain, x, z) < 0.5
+    const shore: [number, number][] = []
+    for (let z = -50 + step / 2; z < 50; z += step)
+      for (let x = -50 + step / 2; x < 50 - step; x += step) {
+        if (wet(x, z) !== wet(x + step, z)) shore.push([x + step / 2, z])
+        if (z + step < 50 && wet(x, z) !== wet(x, z + step)) shore.push([x, z + step / 2])
+      }
+    expect(shore.length).toBeGreaterThan(100)
+    const rows = grow([driver('from-water', 'size', { over: { from: -6, to: 12 } })]).filter((_, i) => i % 5 === 0)
+    for (const { x, z, y, size } of rows) {
+      const away = shore.reduce((best, [sx, sz]) => Math.min(best, Math.hypot(sx - x, sz - z)), Infinity)
+      // The places stand 20 cm apart, the ends 18 m.
+      expect(Math.abs(size - 0.5 - 1.5 * clamp(((y < 0.5 ? -away : away) + 6) / 18))).toBeLessThan(1.5 * (step / 18) + 1e-3)
+    }
+  })
+
+  it('patchiness is the noise that formulas know, as often above a half as below, and alike near by only', () => {
+    const over = { from: 0, to: 1 }
+    const patches = grow([{ ...driver('patchiness', 'size', { params: { size: 16 }, over }), id: 'one' }])
+    const formula = grow([{ ...driver('formula', 'size', { params: { text: 'noise', size: 16 }, over }), id: 'one' }])
+    patches.forEach(({ size }, i) => expect(size).toBeCloseTo(formula[i].size, 5))
+    const values = patches.map(({ size }) => (size - 0.5) / 1.5)
+    expect(Math.abs(values.filter((v) => v > 0.5).length / values.length - 0.5)).toBeLessThan(0.08)
+    const mean = values.reduce((sum, v) => sum + v, 0) / values.length
+    const variance = values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / values.length
+    /** Mean product of what two places so far apart differ from the mean by, as a share of the variance. */
+    const alike = (near: number, far: number) => {
+      let sum = 0
+      let pairs = 0
+      patches.forEach((a, i) => {
+        for (let k = i + 1; k < patches.length; k++) {
+          const away = Math.hypot(patches[k].x - a.x, patches[k].z - a.z)
+          if (away < near || away > far) continue
+          sum += (values[i] - mean) * (values[k] - mean)
+          pairs++
+        }
+      })
+      return sum / pairs / variance
+    }
+    expect(alike(1.5, 2.3)).toBeGreaterThan(0.4)
+    expect(Math.abs(alike(30, 40))).toBeLessThan(0.15)
   })
 
   it('none is left out of these tests', () => {

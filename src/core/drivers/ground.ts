@@ -1,5 +1,5 @@
 import { siteVariables, VARIABLE_NAMES } from '../conditions/variables.ts'
-import { formula as formulaParam, length } from '../kinds.ts'
+import { formula as formulaParam, length, phrase } from '../kinds.ts'
 import { readFormula } from '../math/formula.ts'
 import { defineDriver, NO_FIELD } from './define.ts'
 
@@ -12,6 +12,7 @@ export const height = defineDriver({
   unit: 'm',
   params: {},
   over: { from: 0, to: 10 },
+  words: () => ['the height'],
   prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).height(sites, out),
 })
 
@@ -22,6 +23,7 @@ export const aboveWater = defineDriver({
   unit: 'm',
   params: {},
   over: { from: 0, to: 3 },
+  words: () => ['the height above the water'],
   prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).water(sites, out),
 })
 
@@ -32,6 +34,7 @@ export const slope = defineDriver({
   unit: 'deg',
   params: {},
   over: { from: 0, to: 40 },
+  words: () => ['the slope'],
   prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).slope(sites, out),
 })
 
@@ -42,6 +45,7 @@ export const fromWater = defineDriver({
   unit: 'm',
   params: {},
   over: { from: 0, to: 20 },
+  words: () => ['the distance to the water'],
   prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).shore(sites, out),
 })
 
@@ -52,6 +56,7 @@ export const patchiness = defineDriver({
   unit: 'share',
   params: { size: length(12, { label: 'Patch size', help: 'Typical width of a patch.', min: 0.1, max: 5000, step: 0.5 }) },
   over: { from: 0.25, to: 0.75 },
+  words: () => phrase`patches of ${{ param: 'size' }}`,
   prepare: (p, context) => (sites, _around, out) => siteVariables(context, p.size).noise(sites, out),
 })
 
@@ -65,6 +70,7 @@ export const formula = defineDriver({
     size: length(20, { label: 'Noise size', help: 'Width of a patch of the variable noise.', min: 0.1, max: 5000, step: 0.5 }),
   },
   over: { from: 0, to: 1 },
+  words: () => ['a formula'],
   problem(p) {
     const read = readFormula(p.text, VARIABLE_NAMES)
     return 'problem' in read ? read.problem : null

@@ -1,6 +1,6 @@
 import { IMAGE_CHANNELS, sampleImage } from '../ground/image.ts'
 import { heightAt } from '../ground/terrain.ts'
-import { choice, length, ref } from '../kinds.ts'
+import { choice, length, phrase, ref } from '../kinds.ts'
 import { saturate } from '../math/portable.ts'
 import type { Beacon } from '../meadow.ts'
 import { indexOf } from '../outlines/outline.ts'
@@ -18,6 +18,7 @@ export const path = defineDriver({
   unit: 'm',
   params: { path: ref('path', { label: 'Path', help: 'Which path.' }) },
   over: { from: 0, to: 4 },
+  words: () => phrase`the distance to ${{ param: 'path' }}`,
   prepare(p, { outlines }) {
     const outline = outlines.find(({ id }) => id === p.path)
     if (!outline) return NO_FIELD
@@ -36,6 +37,7 @@ export const patch = defineDriver({
   unit: 'm',
   params: { patch: ref('patch', { label: 'Patch', help: 'Which patch.' }) },
   over: { from: -10, to: 0 },
+  words: () => phrase`the distance to ${{ param: 'patch' }}`,
   prepare(p, { outlines }) {
     const outline = outlines.find(({ id }) => id === p.patch)
     if (!outline) return NO_FIELD
@@ -54,6 +56,7 @@ export const planting = defineDriver({
     farthest: length(10, { label: 'Looks as far as', help: 'Beyond this nothing more is measured.', min: 0.1, max: 500, step: 0.5 }),
   },
   over: { from: 0, to: 5 },
+  words: () => phrase`the distance to ${{ param: 'planting' }}`,
   reach: (p) => p.farthest,
   prepare: (p) => (sites, around, out) => {
     const places = around.get(p.planting)
@@ -75,6 +78,7 @@ export const image = defineDriver({
     ),
   },
   over: { from: 0, to: 1 },
+  words: () => phrase`the image ${{ param: 'image' }}`,
   prepare(p, { images }) {
     const found = images.find(({ placed }) => placed.id === p.image)
     if (!found) return NO_FIELD
@@ -101,6 +105,7 @@ export const beacon = defineDriver({
   unit: 'share',
   params: { beacon: ref('beacon', { label: 'Beacon', help: 'Which beacon; set them in the drawer Beacons.' }) },
   over: { from: 0, to: 1 },
+  words: () => phrase`the nearness to ${{ param: 'beacon' }}`,
   prepare(p, { beacons, terrain }) {
     const found = beacons.find(({ id }) => id === p.beacon)
     if (!found) return NO_FIELD

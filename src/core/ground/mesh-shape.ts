@@ -119,18 +119,29 @@ function nextPower(value: number): number {
   return power
 }
 
-function areaOf(p: ArrayLike<number>, at: number): number {
-  const ux = p[at + 3] - p[at]
-  const uy = p[at + 4] - p[at + 1]
-  const uz = p[at + 5] - p[at + 2]
-  const vx = p[at + 6] - p[at]
-  const vy = p[at + 7] - p[at + 1]
-  const vz = p[at + 8] - p[at + 2]
-  const x = uy * vz - uz * vy
-  const y = uz * vx - ux * vz
-  const z = ux * vy - uy * vx
-  return x * x + y * y + z * z
+/**
+ * Writes the cross product of two edges of a triangle, whose corners start at offsets a, b, c of `p`:
+ * its direction is the face's, its length twice the area.
+ */
+export function writeCross(p: ArrayLike<number>, a: number, b: number, c: number, out: Float64Array): void {
+  const ux = p[b] - p[a]
+  const uy = p[b + 1] - p[a + 1]
+  const uz = p[b + 2] - p[a + 2]
+  const vx = p[c] - p[a]
+  const vy = p[c + 1] - p[a + 1]
+  const vz = p[c + 2] - p[a + 2]
+  out[0] = uy * vz - uz * vy
+  out[1] = uz * vx - ux * vz
+  out[2] = ux * vy - uy * vx
 }
+
+/** Squared twice-area of a triangle of nine coordinates. */
+function areaOf(p: ArrayLike<number>, at: number): number {
+  writeCross(p, at, at + 3, at + 6, cross)
+  return cross[0] * cross[0] + cross[1] * cross[1] + cross[2] * cross[2]
+}
+
+const cross = new Float64Array(3)
 
 function countEdges(indices: Uint32Array): { openEdges: number; crowdedEdges: number } {
   const keys = new Float64Array(indices.length)

@@ -1,6 +1,7 @@
 import type { PlacedMesh } from '../meadow.ts'
 import { cos, DEGREE, sin } from '../math/portable.ts'
 import type { MeshShape } from './mesh-shape.ts'
+import { writeCross } from './mesh-shape.ts'
 
 /** Questions to the triangles of a mesh in its own frame, through a bounding volume hierarchy. */
 export interface MeshTree {
@@ -87,3 +88,14 @@ export function toWorld({ matrix, placed }: Solid, x: number, y: number, z: numb
   out[1] = matrix[3] * x + matrix[4] * y + matrix[5] * z + placed.position[1]
   out[2] = matrix[6] * x + matrix[7] * y + matrix[8] * z + placed.position[2]
 }
+
+/** Writes the world's unit normal of a triangle. */
+export function faceNormal({ shape: { positions, indices }, matrix }: Solid, triangle: number, normal: Float64Array): void {
+  writeCross(positions, 3 * indices[3 * triangle], 3 * indices[3 * triangle + 1], 3 * indices[3 * triangle + 2], cross)
+  const [x, y, z] = cross
+  for (let r = 0; r < 3; r++) normal[r] = matrix[3 * r] * x + matrix[3 * r + 1] * y + matrix[3 * r + 2] * z
+  const length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) || 1
+  for (let r = 0; r < 3; r++) normal[r] /= length
+}
+
+const cross = new Float64Array(3)

@@ -1,9 +1,9 @@
 import { CONDITIONS } from '../conditions/index.ts'
 import type { Sites } from '../columns.ts'
 import { createSites, dropRefused } from '../columns.ts'
-import type { ConditionContext, Weigh } from '../conditions/define.ts'
-import type { Rect } from '../ground/terrain.ts'
-import { landHeights } from '../ground/terrain.ts'
+import type { ConditionContext, Place, Weigh } from '../conditions/define.ts'
+import type { Rect, Terrain } from '../ground/terrain.ts'
+import { heightAt, landHeights } from '../ground/terrain.ts'
 import { refsOf } from '../kinds.ts'
 import { hashText, mix } from '../math/random.ts'
 import type { ConditionUse, Planting } from '../meadow.ts'
@@ -115,19 +115,30 @@ export function warningsOf({ habitat, seed }: HabitatOf, surroundings: Surroundi
     .flatMap((use) => CONDITIONS.get(use.kind).warning?.(use.params, contextOf(use, surroundings, seed >>> 0)) ?? [])
 }
 
-/** Asks every condition that is switched on about one place of the ground; the one that refuses most comes first. */
-export function judgePlace({ habitat, seed }: HabitatOf, surroundings: Surroundings, around: Around, x: number, z: number): Verdict[] {
+/** The place of the terrain at a plan position. */
+export function placeOnTerrain(terrain: Terrain, x: number, z: number): Place {
+  return { x, y: heightAt(terrain, x, z), z, normal: null }
+}
+
+/** One site at a place, of full weight. */
+export function siteAt({ x, y, z, normal }: Place): Sites {
+  const site = createSites(1)
+  site.x[0] = x
+  site.y[0] = y
+  site.z[0] = z
+  site.weight[0] = 1
+  site.count = 1
+  if (normal) site.normals = { x: Float64Array.of(normal[0]), y: Float64Array.of(normal[1]), z: Float64Array.of(normal[2]) }
+  return site
+}
+
+/** Asks every condition that is switched on about one place; the one that refuses most comes first. */
+export function judgePlace({ habitat, seed }: HabitatOf, surroundings: Surroundings, around: Around, place: Place): Verdict[] {
   const verdicts = habitat
     .filter((use) => use.on)
     .map((use) => {
       const kind = CONDITIONS.get(use.kind)
-      const site = createSites(1)
-      site.x[0] = x
-      site.z[0] = z
-      site.weight[0] = 1
-      site.count = 1
-      landHeights(surroundings.terrain, site)
-      const place = { x, y: site.y[0], z }
+      const site = siteAt(place)
       prepareUse(use, surroundings, seed >>> 0)(site, around)
       const context = contextOf(use, surroundings, seed >>> 0)
       return { use: use.id, label: kind.label, finding: kind.explain(use.params, context, place, around), weight: site.weight[0] }

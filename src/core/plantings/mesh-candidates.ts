@@ -1,5 +1,6 @@
 import { drawKeyOf, drawSalt, CHANNEL, draw } from '../math/random.ts'
 import type { MeshShape } from '../ground/mesh-shape.ts'
+import { writeCross } from '../ground/mesh-shape.ts'
 import { floorLog2, powerOfTwo } from './even-pattern.ts'
 
 /** Places on the triangles of a mesh, in its own frame, as columns. */
@@ -20,19 +21,12 @@ export const MOST_CANDIDATES = 12_000_000
 /** Running sums of the triangles' areas, in doubles; the last is the whole. */
 export function areaSums({ positions: p, indices }: MeshShape): Float64Array {
   const sums = new Float64Array(indices.length / 3)
+  const cross = new Float64Array(3)
   let sum = 0
   for (let t = 0; t < sums.length; t++) {
     const [a, b, c] = [3 * indices[3 * t], 3 * indices[3 * t + 1], 3 * indices[3 * t + 2]]
-    const ux = p[b] - p[a]
-    const uy = p[b + 1] - p[a + 1]
-    const uz = p[b + 2] - p[a + 2]
-    const vx = p[c] - p[a]
-    const vy = p[c + 1] - p[a + 1]
-    const vz = p[c + 2] - p[a + 2]
-    const x = uy * vz - uz * vy
-    const y = uz * vx - ux * vz
-    const z = ux * vy - uy * vx
-    sum += 0.5 * Math.sqrt(x * x + y * y + z * z)
+    writeCross(p, a, b, c, cross)
+    sum += 0.5 * Math.sqrt(cross[0] * cross[0] + cross[1] * cross[1] + cross[2] * cross[2])
     sums[t] = sum
   }
   return sums

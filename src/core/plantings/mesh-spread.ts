@@ -1,6 +1,6 @@
 import { enlargeSites } from '../columns.ts'
 import type { Solid } from '../ground/solid.ts'
-import { toOwn, toWorld } from '../ground/solid.ts'
+import { faceNormal, toOwn, toWorld } from '../ground/solid.ts'
 import type { Rect } from '../ground/terrain.ts'
 import { cos, DEGREE, sin } from '../math/portable.ts'
 import { drawKey, hashText, mix } from '../math/random.ts'
@@ -227,21 +227,4 @@ function throwDirection({ fill, fromCompass, fromAbove }: SpreadValues): [number
 function unit(x: number, y: number, z: number): [number, number, number] {
   const length = Math.sqrt(x * x + y * y + z * z) || 1
   return [x / length, y / length, z / length]
-}
-
-/** Writes the world's unit normal of a triangle. */
-function faceNormal({ shape: { positions: p, indices }, matrix }: Solid, triangle: number, normal: Float64Array): void {
-  const [a, b, c] = [3 * indices[3 * triangle], 3 * indices[3 * triangle + 1], 3 * indices[3 * triangle + 2]]
-  const ux = p[b] - p[a]
-  const uy = p[b + 1] - p[a + 1]
-  const uz = p[b + 2] - p[a + 2]
-  const vx = p[c] - p[a]
-  const vy = p[c + 1] - p[a + 1]
-  const vz = p[c + 2] - p[a + 2]
-  const x = uy * vz - uz * vy
-  const y = uz * vx - ux * vz
-  const z = ux * vy - uy * vx
-  for (let r = 0; r < 3; r++) normal[r] = matrix[3 * r] * x + matrix[3 * r + 1] * y + matrix[3 * r + 2] * z
-  const length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) || 1
-  for (let r = 0; r < 3; r++) normal[r] /= length
 }

@@ -1,4 +1,5 @@
 import { createSites } from '../columns.ts'
+import { writeCross } from '../ground/mesh-shape.ts'
 import type { Solid } from '../ground/solid.ts'
 import { toWorld } from '../ground/solid.ts'
 import type { ConditionUse, Planting } from '../meadow.ts'
@@ -36,11 +37,11 @@ export function tintMesh(planting: Planting, use: string | null, surroundings: S
   sites.count = count
   const normals = { x: new Float64Array(count), y: new Float64Array(count), z: new Float64Array(count) }
   const { matrix } = solid
+  const cross = new Float64Array(3)
   for (let t = 0; t < indices.length; t += 3) {
     const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]]
-    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]]
-    const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]]
-    const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+    writeCross(p, a, b, c, cross)
+    const [x, y, z] = cross
     for (const corner of [a / 3, b / 3, c / 3]) {
       normals.x[corner] += matrix[0] * x + matrix[1] * y + matrix[2] * z
       normals.y[corner] += matrix[3] * x + matrix[4] * y + matrix[5] * z

@@ -2,7 +2,6 @@ import { Menu, Portal } from '@chakra-ui/react'
 import { Plus, Trash2 } from 'lucide-react'
 import { memo } from 'react'
 import { DRIVERS } from '../../core/drivers/index.ts'
-import type { Unit } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
 import type { DriverTarget, DriverUse } from '../../core/meadow.ts'
 import { DRIVER_TARGETS } from '../../core/meadow.ts'
@@ -11,6 +10,7 @@ import { CurveField } from '../params/curve-field.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { ParamField } from '../params/param-field.tsx'
 import { addDriver, removeDriver, setDriver, setDriverTarget } from './driver-edits.ts'
+import { TARGET_WORDS } from './driver-words.ts'
 import { useField } from './field-context.ts'
 import { firstRefs } from './habitat-editor.tsx'
 
@@ -19,18 +19,6 @@ interface DriversProps {
   readonly planting: string
   readonly drivers: readonly DriverUse[]
   readonly locked: boolean
-}
-
-/** What the drivers change, in words. */
-export const TARGET_WORDS: Readonly<Record<DriverTarget, { readonly label: string; readonly unit: Unit; readonly least: number; readonly most: number; readonly step: number }>> = {
-  density: { label: 'Density', unit: 'share', least: 0, most: 1, step: 0.05 },
-  size: { label: 'Size', unit: 'factor', least: 0.01, most: 20, step: 0.05 },
-  height: { label: 'Height alone', unit: 'factor', least: 0.01, most: 20, step: 0.05 },
-  girth: { label: 'Girth alone', unit: 'factor', least: 0.01, most: 20, step: 0.05 },
-  turn: { label: 'Turn', unit: 'deg', least: -720, most: 720, step: 5 },
-  lift: { label: 'Lift', unit: 'm', least: -100, most: 100, step: 0.05 },
-  lean: { label: 'Lean', unit: 'deg', least: -80, most: 80, step: 1 },
-  tint: { label: 'Tint', unit: 'factor', least: 0, most: 1, step: 1 },
 }
 
 /** What grows differs from place to place: each driver lets a field of the ground change one thing. */
@@ -78,7 +66,7 @@ const DriverFields = memo(function DriverFields({ planting, use, locked }: Drive
   const words = TARGET_WORDS[use.target]
   const set = (name: string, recipe: (draft: DriverUse) => void, gesture?: string) => setDriver(session, planting, use.id, name, recipe, gesture)
   return (
-    <fieldset className={use.on ? 'condition' : 'condition off'} aria-label={`${words.label} by ${driver.label.toLowerCase()}`}>
+    <fieldset id={`driver-${use.id}`} className={use.on ? 'condition' : 'condition off'} aria-label={`${words.label} by ${driver.label.toLowerCase()}`}>
       <legend>
         <label className="row">
           <input

@@ -1,7 +1,10 @@
 import { CONDITIONS } from '../../core/conditions/index.ts'
+import { DRIVERS } from '../../core/drivers/index.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { LivePhrase } from '../params/live-phrase.tsx'
+import { setDriver } from './driver-edits.ts'
+import { amountWords } from './driver-words.ts'
 import { useField, useFieldState } from './field-context.ts'
 import { setConditionParam, setParam } from './planting-edits.ts'
 
@@ -53,7 +56,27 @@ export function PlantingSentence({ planting }: { readonly planting: Planting }) 
           )
         })}
       {'; '}
-      {own(kind.howItStands(planting.params))}.
+      {own(kind.howItStands(planting.params))}
+      {planting.drivers
+        .filter((use) => use.on)
+        .map((use) => {
+          const driver = DRIVERS.get(use.kind)
+          return (
+            <span key={use.id}>
+              , {amountWords(use)} by{' '}
+              <LivePhrase
+                phrase={driver.words(use.params)}
+                params={driver.params}
+                values={use.params}
+                disabled={planting.locked}
+                onChange={(param, value, gesture) =>
+                  setDriver(session, planting.id, use.id, `Change ${driver.params[param].label.toLowerCase()}`, (draft) => void (draft.params[param] = value), gesture)
+                }
+              />
+            </span>
+          )
+        })}
+      .
     </p>
   )
 }

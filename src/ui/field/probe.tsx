@@ -2,17 +2,17 @@ import { X } from 'lucide-react'
 import { useEffect, useReducer, useState } from 'react'
 import { useStore } from 'zustand'
 import { CONDITIONS } from '../../core/conditions/index.ts'
-import type { Verdict } from '../../core/plantings/habitat.ts'
+import type { Answer, Sight } from '../../core/plantings/ask.ts'
+import { DRIVERS } from '../../core/drivers/index.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { phraseText } from '../params/live-phrase.tsx'
+import { showQuantity } from '../params/quantity.ts'
 import { IconAction } from '../parts/actions.tsx'
+import { TARGET_WORDS } from './driver-words.ts'
 import { useField, useFieldState } from './field-context.ts'
 import { takenBy } from './rooms-at.ts'
 
-interface Asked {
-  readonly x: number
-  readonly z: number
-  readonly verdicts: readonly Verdict[]
+interface Asked extends Answer {
   /** Who has taken the room there. */
   readonly taken: string | null
 }
@@ -26,13 +26,13 @@ export function Probe() {
   const { session, landscape, tool, open } = useField()
   const probing = useStore(tool, (state) => state.probing)
   const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
-  const [place, setPlace] = useState<{ x: number; z: number } | null>(null)
+  const [sight, setSight] = useState<Sight | null>(null)
   const [asked, setAsked] = useState<Asked | null>(null)
   const [, look] = useReducer((n: number) => n + 1, 0)
 
   useEffect(() => {
     if (!probing) {
-      setPlace(null)
+      setSight(null)
       setAsked(null)
       return
     }
@@ -50,8 +50,7 @@ export function Probe() {
       if (!from || Math.hypot(clientX - from[0], clientY - from[1]) > STILL) return
       if (target instanceof Element && target.closest('.probe')) return
       const box = frame.getBoundingClientRect()
-      const on = landscape.pick(clientX - box.left, clientY - box.top)
-      if (on) setPlace({ x: on.x, z: on.z })
+      setSight(landscape.sight(clientX - box.left, clientY - box.top))
     }
     frame.addEventListener('pointerdown', down, true)
     frame.addEventListener('pointerup', up, true)
@@ -66,18 +65,20 @@ export function Probe() {
 
   // Asked again whenever the planting has changed.
   useEffect(() => {
-    if (!place || !planting) return
+    if (!sight || !planting) return
     let current = true
-    void attempt('Asking', () => session.probe(planting.id, place.x, place.z)).then((verdicts) => {
-      if (current && verdicts) setAsked({ ...place, verdicts, taken: takenBy(session, planting.id, place.x, place.z) })
+    void attempt('Asking', () => session.probe(planting.id, sight)).then((answer) => {
+      if (current && answer) setAsked({ ...answer, taken: takenBy(session, planting, answer.place) })
+      else if (current && answer === null && planting.grounds.length > 0) notify('word', `“${planting.name}” grows on meshes; click on one of them.`)
     })
     return () => {
       current = false
     }
-  }, [place, planting, session])
+  }, [sight, planting, session])
 
   if (!probing || !asked || !planting || !landscape) return null
-  const at = landscape.project(asked.x, asked.z)
+  const { place } = asked
+  const at = landscape.project(place.x, place.z, place.y)
   const deciding = asked.verdicts.find(({ weight }) => !(weight > 0))
   const share = asked.verdicts.reduce((product, { weight }) => product * weight, 1)
   return (
@@ -98,7 +99,7 @@ export function Probe() {
             const kind = use && CONDITIONS.get(use.kind)
             return (
               <li key={verdict.use}>
-                <button type="button" title="Go to its fields" onClick={() => goTo(verdict.use)}>
+                <button type="button" title="Go to its fields" onClick={() => goTo(`condition-${verdict.use}`)}>
                   <span className={`verdict ${verdict.weight <= 0 ? 'refuses' : verdict.weight < 1 ? 'thins' : ''}`}>
                     {verdict.weight <= 0 ? 'refuses' : verdict.weight < 1 ? `${Math.max(1, Math.round(100 * verdict.weight))} %` : 'accepts'}
                   </span>
@@ -112,6 +113,26 @@ export function Probe() {
           })}
         </ul>
         {asked.verdicts.length === 0 && <p className="faded">It has no conditions; it may grow anywhere.</p>}
+        {asked.readings.length > 0 && (
+          <ul aria-label="What drives it here">
+            {asked.readings.map(({ use: id, value, amount }) => {
+              const use = planting.drivers.find((one) => one.id === id)
+              if (!use) return null
+              const driver = DRIVERS.get(use.kind)
+              const { label, unit } = TARGET_WORDS[use.target]
+              return (
+                <li key={id}>
+                  <button type="button" title="Go to its fields" onClick={() => goTo(`driver-${id}`)}>
+                    <span className="verdict">{typeof amount === 'string' ? <span className="swatch" style={{ background: amount }} /> : showQuantity(amount, unit)}</span>
+                    <span>
+                      {label}, by {driver.label.toLowerCase()}: {showQuantity(value, driver.unit)}
+                    </span>
+                  </button>
+                </li>
+              )
+            })}
+          </ul>
+        )}
         {asked.taken && <p className="faded">{asked.taken}</p>}
       </section>
     </>
@@ -129,9 +150,9 @@ function beside(at: readonly [number, number] | null): { left: number; top: numb
   }
 }
 
-/** Takes the focus to the fields of a condition. */
-function goTo(use: string): void {
-  const fields = document.getElementById(`condition-${use}`)
+/** Takes the focus to the fields of a condition or driver. */
+function goTo(id: string): void {
+  const fields = document.getElementById(id)
   fields?.scrollIntoView({ block: 'nearest' })
   const field = fields?.querySelector<HTMLElement>('[role="spinbutton"]') ?? fields?.querySelector<HTMLElement>('select, .param input')
   field?.focus()

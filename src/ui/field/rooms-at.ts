@@ -1,3 +1,5 @@
+import type { Place } from '../../core/conditions/define.ts'
+import type { Planting } from '../../core/meadow.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 
 /** Rooms reach no farther out of their tile, m. */
@@ -5,23 +7,26 @@ const FARTHEST = 60
 
 /**
  * Who stands at a place: the instance whose room covers it, in a sentence; null when nobody does.
- * Only the planting asked for and those that take their room before it count.
+ * Only the planting asked for and those that take their room before it count; on meshes, only itself.
  */
-export function takenBy(session: FieldSession, planting: string, x: number, z: number): string | null {
+export function takenBy(session: FieldSession, { id, grounds }: Planting, { x, y, z }: Place): string | null {
   const { meadow } = session.store.getState().history
+  const onMesh = grounds.length > 0
   for (const one of meadow.plantings) {
+    if (one.id !== id && (onMesh || one.grounds.length > 0)) continue
     const own = session.instances.tiles.get(one.id)
     for (const { block, rect } of own?.values() ?? []) {
-      if (x < rect.x0 - FARTHEST || x > rect.x1 + FARTHEST || z < rect.z0 - FARTHEST || z > rect.z1 + FARTHEST) continue
+      if (!onMesh && (x < rect.x0 - FARTHEST || x > rect.x1 + FARTHEST || z < rect.z0 - FARTHEST || z > rect.z1 + FARTHEST)) continue
       for (let i = 0; i < block.count; i++) {
-        const away = Math.hypot(block.position[3 * i] - x, block.position[3 * i + 2] - z)
+        const up = onMesh ? block.position[3 * i + 1] - y : 0
+        const away = Math.hypot(block.position[3 * i] - x, up, block.position[3 * i + 2] - z)
         if (away >= block.room[i]) continue
         const who = meadow.assets[block.asset[i]]?.name ?? 'something'
         const near = `${away.toFixed(2)} m away, with ${block.room[i].toFixed(2)} m of room`
-        return one.id === planting ? `One of its own stands here: ${who}, ${near}.` : `The room here is taken by “${one.name}”: ${who}, ${near}.`
+        return one.id === id ? `One of its own stands here: ${who}, ${near}.` : `The room here is taken by “${one.name}”: ${who}, ${near}.`
       }
     }
-    if (one.id === planting) return null
+    if (one.id === id) return null
   }
   return null
 }
