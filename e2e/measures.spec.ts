@@ -70,7 +70,7 @@ test('dragging the spacing of some 100,000 instances does not hold up the page',
   expect(seen.first).toBeGreaterThan(0)
 })
 
-test('frames at rest with 1,000,000 instances and with 100,000', async ({ page }) => {
+test('a million instances: frames at rest as with 100,000, and handed off in every form', async ({ page }) => {
   test.setTimeout(600_000)
   await openDemo(page)
   await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
@@ -88,27 +88,17 @@ test('frames at rest with 1,000,000 instances and with 100,000', async ({ page }
   }
   await type(page, spacing, '2.5')
   const few = { ...(await measure()), total: await total() }
-  await type(page, spacing, '0.185')
+  await type(page, spacing, '0.2')
   const many = { ...(await measure()), total: await total() }
   for (const one of [few, many])
     console.log(`rest: ${one.total.toLocaleString('en')} instances, ${one.triangles.toLocaleString('en')} triangles of plants and ${one.groundTriangles.toLocaleString('en')} of ground, median ${one.median.toFixed(0)} ms`)
   expect(many.total).toBeGreaterThan(900_000)
   expect(many.instances).toBeGreaterThan(few.instances)
-})
-
-test('nearly a million instances are handed off in every form', async ({ page }) => {
-  test.setTimeout(500_000)
-  await openDemo(page)
-  await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
-  await type(page, card(page, 'Saltmarsh grass').getByRole('spinbutton', { name: 'Spacing' }), '0.2')
-  await settled(page)
-  const total = Number((await page.getByTestId('total').innerText()).replace(/\D/g, ''))
-  expect(total).toBeGreaterThan(900_000)
   for (const form of ['GLB with instancing', 'GLB with plain nodes', 'Table (CSV)']) {
     const start = Date.now()
     const bytes = await handOff(page, form)
     const heap = await page.evaluate(() => (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize)
-    console.log(`hand off: ${total.toLocaleString('en')} instances as ${form}: ${(bytes.length / 1e6).toFixed(0)} MB in ${((Date.now() - start) / 1000).toFixed(1)} s, page heap ${(heap / 1e6).toFixed(0)} MB`)
+    console.log(`hand off: ${many.total.toLocaleString('en')} instances as ${form}: ${(bytes.length / 1e6).toFixed(0)} MB in ${((Date.now() - start) / 1000).toFixed(1)} s, page heap ${(heap / 1e6).toFixed(0)} MB`)
     expect(bytes.length).toBeGreaterThan(20e6)
   }
 })

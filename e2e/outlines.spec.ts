@@ -1,6 +1,7 @@
 import { test } from '@playwright/test'
 import type { Page } from '@playwright/test'
 import { card, countOf, expect, handOff, openDemo, readCsv, settled } from './field.ts'
+import { startSmall, TEST } from './small-ground.ts'
 
 /** Screen places of a hexagon around the middle of the view, clear of the drawers. */
 const HEXAGON: readonly [number, number][] = [
@@ -11,13 +12,6 @@ const HEXAGON: readonly [number, number][] = [
   [680, 620],
   [540, 540],
 ]
-
-async function lookDown(page: Page): Promise<void> {
-  await page.keyboard.press('v')
-  await page.getByRole('button', { name: 'Over the saltings', exact: true }).click()
-  await page.waitForTimeout(1500)
-  await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest)
-}
 
 const outlines = (page: Page) => page.evaluate(() => window.waywardMeadow!.session.store.getState().history.meadow.outlines)
 
@@ -32,11 +26,8 @@ function inside(line: readonly number[], x: number, z: number): boolean {
 }
 
 test('a patch is drawn by clicks, and a planting grows inside it only', async ({ page }) => {
-  await openDemo(page)
-  await lookDown(page)
-  await page.keyboard.press('p')
-  await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
-  const before = await countOf(page, 'Saltmarsh grass')
+  await startSmall(page)
+  const before = await countOf(page, TEST)
   await page.keyboard.press('d')
   for (const [x, y] of HEXAGON) await page.mouse.click(x, y)
   await page.mouse.click(...HEXAGON[0])
@@ -45,27 +36,26 @@ test('a patch is drawn by clicks, and a planting grows inside it only', async ({
   expect(patch.lines[0].length).toBe(12)
 
   await page.getByRole('button', { name: `What to do with ${patch.name}` }).click()
-  await page.getByRole('menuitem', { name: 'Saltmarsh grass grows inside only' }).click()
+  await page.getByRole('menuitem', { name: `${TEST} grows inside only` }).click()
   await settled(page)
   await page.keyboard.press('p')
-  const sentence = card(page, 'Saltmarsh grass').locator('.sentence')
+  const sentence = card(page, TEST).locator('.sentence')
   await expect(sentence).toContainText('inside')
-  const within = await countOf(page, 'Saltmarsh grass')
+  const within = await countOf(page, TEST)
   expect(within).toBeGreaterThan(0)
   expect(within).toBeLessThan(before)
-  const grass = readCsv(await handOff(page, 'Table (CSV)')).filter(({ planting }) => planting === 'Saltmarsh grass')
+  const grass = readCsv(await handOff(page, 'Table (CSV)')).filter(({ planting }) => planting === TEST)
   expect(grass.length).toBe(within)
   for (const { numbers } of grass) expect(inside(patch.lines[0], numbers[0], numbers[2])).toBe(true)
 
   // The other side, chosen in the sentence: together they are all there was.
   await sentence.getByRole('button', { name: 'Grow: inside' }).click()
   await settled(page)
-  expect((await countOf(page, 'Saltmarsh grass')) + within).toBe(before)
+  expect((await countOf(page, TEST)) + within).toBe(before)
 })
 
 test('points are moved by pointer and by key, put in and taken out, and every step can be taken back', async ({ page }) => {
-  await openDemo(page)
-  await lookDown(page)
+  await startSmall(page)
   await page.keyboard.press('Shift+D')
   for (const [x, y] of HEXAGON.slice(0, 4)) await page.mouse.click(x, y)
   await page.keyboard.press('Backspace')
@@ -96,8 +86,7 @@ test('points are moved by pointer and by key, put in and taken out, and every st
 })
 
 test('a freehand line is thinned out and smooth; a removed patch is named by the planting that used it', async ({ page }) => {
-  await openDemo(page)
-  await lookDown(page)
+  await startSmall(page)
   await page.keyboard.press('d')
   await page.mouse.move(760, 500)
   await page.mouse.down()
@@ -109,20 +98,19 @@ test('a freehand line is thinned out and smooth; a removed patch is named by the
   expect(patch.lines[0].length / 2).toBeLessThan(40)
 
   await page.keyboard.press('p')
-  await card(page, 'Thorn shrubs').getByRole('button', { name: 'Thorn shrubs', exact: true }).click()
   await page.getByRole('button', { name: 'Add a condition' }).click()
   await page.getByRole('menuitem', { name: 'Patch', exact: true }).click()
-  await card(page, 'Thorn shrubs').getByRole('combobox', { name: 'Patch' }).selectOption(patch.name)
+  await card(page, TEST).getByRole('combobox', { name: 'Patch' }).selectOption(patch.name)
   await settled(page)
-  const stood = await countOf(page, 'Thorn shrubs')
+  const stood = await countOf(page, TEST)
   await page.keyboard.press('l')
   await page.getByRole('button', { name: `What to do with ${patch.name}` }).click()
   await page.getByRole('menuitem', { name: 'Remove' }).click()
   await page.keyboard.press('p')
-  await expect(card(page, 'Thorn shrubs')).toContainText('names a patch that is gone')
-  expect(await countOf(page, 'Thorn shrubs')).toBe(stood)
+  await expect(card(page, TEST)).toContainText('names a patch that is gone')
+  expect(await countOf(page, TEST)).toBe(stood)
   await page.getByRole('button', { name: 'Bring it back' }).click()
-  await expect(card(page, 'Thorn shrubs')).not.toContainText('is gone')
+  await expect(card(page, TEST)).not.toContainText('is gone')
 })
 
 test('outlines come in as GeoJSON and go out as SVG, in metres', async ({ page }) => {

@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { test } from '@playwright/test'
 import { countOf, expect, openDemo, settled, type, card } from './field.ts'
+import { startSmall, TEST } from './small-ground.ts'
 
 async function drop(page: Page, name: string, bytes: number[]): Promise<void> {
   const transfer = await page.evaluateHandle(
@@ -35,18 +36,17 @@ test('bad files are refused in one sentence, and what there was is kept', async 
 })
 
 test('a killed worker is replaced and growing goes on', async ({ page }) => {
-  await openDemo(page)
-  await page.getByRole('button', { name: 'Samphire on the mud', exact: true }).click()
-  const before = await countOf(page, 'Samphire on the mud')
+  await startSmall(page)
+  const before = await countOf(page, TEST)
   for (const worker of page.workers()) await worker.evaluate(() => self.close()).catch(() => undefined)
-  await type(page, card(page, 'Samphire on the mud').getByRole('spinbutton', { name: 'Spacing' }), '0.8')
+  await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), '4')
   await settled(page)
-  expect(await countOf(page, 'Samphire on the mud')).toBeLessThan(before)
-  expect(await countOf(page, 'Samphire on the mud')).toBeGreaterThan(1000)
+  expect(await countOf(page, TEST)).toBeLessThan(before)
+  expect(await countOf(page, TEST)).toBeGreaterThan(100)
 })
 
 test('a lost graphics context is told and comes back', async ({ page }) => {
-  await openDemo(page)
+  await startSmall(page)
   await page.evaluate(() => {
     const canvas = document.querySelector('.picture canvas') as HTMLCanvasElement
     const lose = canvas.getContext('webgl2')?.getExtension('WEBGL_lose_context')
@@ -70,11 +70,11 @@ test('a lost graphics context is told and comes back', async ({ page }) => {
 })
 
 test('the same meadow in two tabs: one writes, the other is told and can take over', async ({ page, context }) => {
-  await openDemo(page)
+  await startSmall(page)
   const second = await context.newPage()
   await second.goto(page.url())
   await expect(second.getByTestId('save')).toHaveText('Open in another tab')
-  await second.getByRole('button', { name: 'Samphire on the mud', exact: true }).click()
+  await second.getByRole('button', { name: TEST, exact: true }).click()
   await second.getByRole('button', { name: 'Change it here' }).click()
   await expect(second.getByTestId('save')).toHaveText('Saved')
   await expect(page.getByTestId('save')).toHaveText('Open in another tab')

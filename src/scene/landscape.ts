@@ -95,7 +95,7 @@ const GROWTH_FRAME = { least: 120, slow: 300 }
 const SLOW_FRAME = 90
 const SLOW_SHARE = 0.5
 const REST_SHARE = 7
-const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 900_000, restMost: 16_000_000 }
+const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 900_000, restSlow: 450_000, restMost: 16_000_000 }
 const FLIGHT = 550
 const HOLDS = ['pointerdown', 'pointerup', 'pointercancel'] as const
 
@@ -137,7 +137,8 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   renderer.shadowMap.autoUpdate = false
   scene.add(sky, water, instancePicture.group, meshPicture.group, outlineLines.group, handles.getHelper(), sun, sun.target, createSkyLight())
 
-  let slow = drawsInSoftware(renderer.getContext())
+  const inSoftware = drawsInSoftware(renderer.getContext())
+  let slow = inSoftware
   let meadow: Meadow | null = null
   let terrain: Terrain | null = null
   let terrainPicture: TerrainPicture | null = null
@@ -237,7 +238,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     const rest = wanted && !unfinished
     const high = canvas.height * fillShare(rest || !slow ? 1 : SLOW_SHARE)
     const budget = rest
-      ? Math.min(BUDGET.restMost, Math.max(BUDGET.restLeast, movingBudget * REST_SHARE))
+      ? Math.min(BUDGET.restMost, Math.max(inSoftware ? BUDGET.restSlow : BUDGET.restLeast, movingBudget * REST_SHARE))
       : movingBudget
     const facts = instancePicture.update(camera, high, budget)
     drawn = { ...facts, groundTriangles: terrainPicture?.triangles() ?? 0, rest }

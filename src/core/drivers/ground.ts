@@ -64,7 +64,7 @@ export const formula = defineDriver({
   kind: 'formula',
   label: 'Formula',
   help: 'Any number that a formula gives.',
-  unit: 'count',
+  unit: 'index',
   params: {
     text: formulaParam('noise', { label: 'Formula', help: 'Of height, slope, water, shore, x, z, noise and dice.' }),
     size: length(20, { label: 'Noise size', help: 'Width of a patch of the variable noise.', min: 0.1, max: 5000, step: 0.5 }),
