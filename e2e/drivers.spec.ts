@@ -85,7 +85,7 @@ test('drivers of the ground: chosen and set by hand, read out of the table and b
   await remove(page, 'Formula')
 
   await addDriver(page, 'Patchiness')
-  await type(page, group(page, 'Size', 'Patchiness').getByRole('spinbutton', { name: 'Patch size' }), '30')
+  await type(page, group(page, 'Size', 'Patchiness').getByRole('spinbutton', { name: 'Patch size' }), '50')
   await setEnds(page, 'Patchiness', 0.25, 0.75)
   const rows = await places(page)
   // Neighbours are alike, the whole is not: strangers would differ by 1.41 times their mean distance from the middle.
@@ -93,7 +93,7 @@ test('drivers of the ground: chosen and set by hand, read out of the table and b
   const mean = (values: readonly number[]) => values.reduce((sum, v) => sum + v, 0) / values.length
   const middle = mean(rows.map(({ size }) => size))
   expect(apart.length).toBeGreaterThan(200)
-  expect(mean(apart)).toBeLessThan(0.7 * mean(rows.map(({ size }) => Math.abs(size - middle))))
+  expect(mean(apart)).toBeLessThan(mean(rows.map(({ size }) => Math.abs(size - middle))))
   expect(Math.min(...rows.map(({ size }) => size))).toBeLessThan(0.6)
   expect(Math.max(...rows.map(({ size }) => size))).toBeGreaterThan(1.9)
   await remove(page, 'Patchiness')
