@@ -118,6 +118,12 @@ test('every page passes axe, in light and in dusk', async ({ page }) => {
   await check('field at dusk')
   await page.keyboard.press('n')
   await check('nursery at dusk')
+  for (const [key, drawer] of [['g', 'ground'], ['l', 'outlines'], ['b', 'beacons'], ['v', 'views']] as const) {
+    await page.keyboard.press(key)
+    if (drawer === 'ground') await page.getByRole('button', { name: 'Wrecked hull', exact: true }).click()
+    if (drawer === 'beacons') await page.getByRole('button', { name: 'Spring', exact: true }).click()
+    await check(`${drawer} at dusk`)
+  }
   await page.getByRole('button', { name: 'Hand off', exact: true }).click()
   await check('handoff at dusk')
 })

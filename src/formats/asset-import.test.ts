@@ -1,3 +1,4 @@
+import { WebIO } from '@gltf-transform/core'
 import { validateBytes } from 'gltf-validator'
 import { readFileSync } from 'node:fs'
 import { GRASSES } from '../demo/assets/grasses.ts'
@@ -68,6 +69,32 @@ describe('bringing in a model', () => {
     const light = boundsOf(forms[0].glb)
     const extent = Math.max(...full.high.map((v, c) => v - full.low[c]))
     for (let c = 0; c < 3; c++) expect(Math.abs(light.high[c] - full.high[c])).toBeLessThan(0.1 * extent)
+  })
+
+  it('thins foliage by leaving out blades, not by melting them: as tall, as much covered, fewer', async () => {
+    const area = async (glb: Uint8Array<ArrayBuffer>) => {
+      const document = await new WebIO().readBinary(glb)
+      const [primitive] = document.getRoot().listMeshes().flatMap((mesh) => mesh.listPrimitives())
+      const [p, indices] = [primitive.getAttribute('POSITION')?.getArray() ?? [], primitive.getIndices()?.getArray() ?? []]
+      const at = (i: number, c: number) => p[3 * indices[i] + c]
+      let sum = 0
+      for (let t = 0; t < indices.length; t += 3) {
+        const [u, v] = [1, 2].map((k) => [0, 1, 2].map((c) => at(t + k, c) - at(t, c)))
+        sum += 0.5 * Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0])
+      }
+      return { sum, triangles: indices.length / 3 }
+    }
+    for (const grass of GRASSES) {
+      const glb = buildAssetGlb(grass.name, grass.build(0))
+      const full = await area(glb)
+      const [near, far] = await makeStandIns(glb, full.triangles)
+      expect(near.triangles).toBeLessThanOrEqual(0.3 * full.triangles)
+      expect(far.triangles).toBeLessThanOrEqual(0.12 * full.triangles)
+      expect((await area(near.glb)).sum).toBeGreaterThan(0.35 * full.sum)
+      expect((await area(near.glb)).sum).toBeLessThan(1.3 * full.sum)
+      expect(boundsOf(near.glb).high[1]).toBeGreaterThan(0.7 * boundsOf(glb).high[1])
+      expect(boundsOf(near.glb).high[1]).toBeLessThanOrEqual(boundsOf(glb).high[1] + 1e-6)
+    }
   })
 
   it('the assets made by code are valid GLBs', async () => {

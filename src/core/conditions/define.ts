@@ -93,7 +93,12 @@ export function fadeIn(depth: number, soft: number): number {
 /** A length as one reads it: "0.35 m", "12.4 m". */
 export function metres(value: number): string {
   const size = Math.abs(value)
-  return `${value.toFixed(size < 10 ? 2 : size < 100 ? 1 : 0)} m`
+  return `${fixed(value, size < 10 ? 2 : size < 100 ? 1 : 0)} m`
+}
+
+/** A number with so many decimals, with a true minus. */
+export function fixed(value: number, decimals: number): string {
+  return value.toFixed(decimals).replace('-', '−')
 }
 
 /** Signed distance of one place to the lines of an index, m. */

@@ -5,7 +5,7 @@ import { formula as formulaParam, length } from '../kinds.ts'
 import { readFormula } from '../math/formula.ts'
 import { saturate } from '../math/portable.ts'
 import type { ConditionContext } from './define.ts'
-import { defineCondition } from './define.ts'
+import { defineCondition, fixed } from './define.ts'
 
 export const formula = defineCondition({
   kind: 'formula',
@@ -56,9 +56,9 @@ export const formula = defineCondition({
     const parts = read.formula.uses.map((name) => {
       const part = new Float64Array(1)
       variables[name as keyof typeof variables](site, part)
-      return `${name} ${part[0].toFixed(2)}`
+      return `${name} ${fixed(part[0], 2)}`
     })
-    return `${Number.isFinite(value[0]) ? value[0].toFixed(2) : 'no number'}${parts.length > 0 ? `, with ${parts.join(', ')}` : ''}`
+    return `${Number.isFinite(value[0]) ? fixed(value[0], 2) : 'no number'}${parts.length > 0 ? `, with ${parts.join(', ')}` : ''}`
   },
 })
 

@@ -3,7 +3,7 @@ import { addSimplexOctave, fractalColumn, octaveSeed } from '../math/noise.ts'
 import { saturate, smoothstep } from '../math/portable.ts'
 import type { Rect } from '../ground/terrain.ts'
 import type { Sites } from '../columns.ts'
-import { defineCondition } from './define.ts'
+import { defineCondition, fixed } from './define.ts'
 
 /** Sites that the covered share is made true with. */
 const QUANTILE_SITES = 32768
@@ -165,7 +165,7 @@ export const patchiness = defineCondition({
     const value = new Float64Array(1)
     fractalColumn(noise.seed, Float64Array.of(x), Float64Array.of(z), 1, noise.scale, noise.octaves, value)
     const threshold = coverageThreshold(noise, terrain.bounds, p.coverage, rampOf(p.contrast))
-    return `${value[0] >= threshold ? 'in a patch' : 'between patches'}: noise ${value[0].toFixed(2)}, patches above ${Number.isFinite(threshold) ? threshold.toFixed(2) : threshold < 0 ? 'anything' : 'everything'}`
+    return `${value[0] >= threshold ? 'in a patch' : 'between patches'}: noise ${fixed(value[0], 2)}, patches above ${Number.isFinite(threshold) ? fixed(threshold, 2) : threshold < 0 ? 'anything' : 'everything'}`
   },
 })
 

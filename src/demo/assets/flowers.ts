@@ -45,7 +45,9 @@ function flower(form: {
         segments: detail === 0 ? 2 : 1,
       })
       const roll = dice(form.seed + 1)
-      const stalks = Math.max(2, Math.round(form.stalks * fewer))
+      // From afar heads are single faces, of which more can be shown: few large ones would look like scraps.
+      const heads = detail === 2 ? 0.7 : fewer
+      const stalks = Math.max(2, Math.round(form.stalks * heads))
       for (let i = 0; i < stalks; i++) {
         const around = TAU * ((i + roll()) / stalks)
         const away = form.spread * Math.sqrt(roll())
@@ -54,7 +56,7 @@ function flower(form: {
         const colour = paint(form.heads[Math.floor(roll() * form.heads.length)])
         if (detail === 0)
           addTube(s, [[tip[0] * 0.4, 0, tip[2] * 0.4], tip], [0.006, 0.004], 3, () => STALK)
-        const size = (form.head * roll(0.8, 1.25)) / Math.sqrt(fewer)
+        const size = (form.head * roll(0.8, 1.25)) / Math.sqrt(heads)
         if (detail === 2) addPetal(s, tip, size, colour)
         else
           addLump(s, {
@@ -73,7 +75,7 @@ function flower(form: {
 }
 
 function addPetal(s: ReturnType<typeof startSculpture>, [x, y, z]: [number, number, number], size: number, colour: Rgb) {
-  addBlade(s, { root: [x, y - size, z], toward: x * 40, height: 2 * size, width: 2.2 * size, bow: 0.2, low: colour, high: colour, segments: 1 })
+  addBlade(s, { root: [x, y - size, z], toward: x * 40, height: 1.7 * size, width: 2.2 * size, bow: 0.2, low: mixRgb(colour, [0, 0, 0], 0.45), high: colour, segments: 1 })
 }
 
 export const FLOWERS: readonly DemoAsset[] = [

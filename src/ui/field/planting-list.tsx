@@ -4,7 +4,7 @@ import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from 
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Copy, Dices, Ellipsis, Eye, EyeOff, GripVertical, Lock, LockOpen, PenLine, Plus, Trash2 } from 'lucide-react'
 import type { KeyboardEvent } from 'react'
-import { memo, useCallback, useMemo, useState } from 'react'
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { Planting } from '../../core/meadow.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
 import { NameInput } from '../parts/name-input.tsx'
@@ -60,6 +60,10 @@ const PlantingCard = memo(function PlantingCard({ planting, place }: { readonly 
   const startNaming = useCallback(() => setNaming(true), [])
   const { setNodeRef, transform, transition, listeners, setActivatorNodeRef, isDragging } = useSortable({ id: planting.id })
   const isOpen = open === planting.id
+  const sheet = useRef<HTMLLIElement | null>(null)
+  useEffect(() => {
+    if (isOpen) sheet.current?.scrollIntoView({ block: 'nearest' })
+  }, [isOpen])
 
   const key = (event: KeyboardEvent) => {
     if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
@@ -68,7 +72,10 @@ const PlantingCard = memo(function PlantingCard({ planting, place }: { readonly 
   }
   return (
     <li
-      ref={setNodeRef}
+      ref={(node) => {
+        sheet.current = node
+        setNodeRef(node)
+      }}
       className={['card', isOpen ? 'open' : '', isDragging ? 'dragged' : '', planting.visible ? '' : 'hidden-planting'].join(' ')}
       style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
       onKeyDown={key}

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react'
-import { useEffect, useReducer, useState } from 'react'
+import { useEffect, useLayoutEffect, useReducer, useRef, useState } from 'react'
 import { useStore } from 'zustand'
 import { CONDITIONS } from '../../core/conditions/index.ts'
 import type { Answer, Sight } from '../../core/plantings/ask.ts'
@@ -19,7 +19,7 @@ interface Asked extends Answer {
 
 /** A press that moves farther than this turns the picture and asks nothing, px. */
 const STILL = 4
-const SIZE = { width: 292, height: 320 }
+const WIDTH = 292
 
 /** Why here, why not here: what every condition of the open planting says to the place clicked. */
 export function Probe() {
@@ -29,6 +29,11 @@ export function Probe() {
   const [sight, setSight] = useState<Sight | null>(null)
   const [asked, setAsked] = useState<Asked | null>(null)
   const [, look] = useReducer((n: number) => n + 1, 0)
+  const sheet = useRef<HTMLElement>(null)
+  const [height, setHeight] = useState(320)
+  useLayoutEffect(() => {
+    if (sheet.current) setHeight(sheet.current.offsetHeight)
+  }, [asked])
 
   useEffect(() => {
     if (!probing) {
@@ -84,7 +89,7 @@ export function Probe() {
   return (
     <>
       {at && <span className="probe-mark" style={{ left: at[0], top: at[1] }} />}
-      <section className="probe" aria-label="Why here, why not here" style={beside(at)}>
+      <section className="probe" aria-label="Why here, why not here" style={beside(at, height)} ref={sheet}>
         <div className="row">
           <h2 className="grow">
             {deciding ? `No ${planting.name} here` : share >= 1 ? `${planting.name} may grow here` : `${planting.name} at ${Math.round(100 * share)} % here`}
@@ -140,13 +145,13 @@ export function Probe() {
 }
 
 /** Beside the place asked about, within the picture. */
-function beside(at: readonly [number, number] | null): { left: number; top: number } {
+function beside(at: readonly [number, number] | null, height: number): { left: number; top: number } {
   const frame = document.querySelector('.picture')
   const [w, h] = [frame?.clientWidth ?? 1280, frame?.clientHeight ?? 740]
   const [x, y] = at ?? [w / 2, h / 3]
   return {
-    left: x + 22 + SIZE.width < w ? x + 22 : Math.max(10, x - 22 - SIZE.width),
-    top: Math.max(10, Math.min(y - 40, h - SIZE.height)),
+    left: x + 22 + WIDTH < w ? x + 22 : Math.max(10, x - 22 - WIDTH),
+    top: Math.max(10, Math.min(y - 40, h - height - 10)),
   }
 }
 
