@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { encode } from 'fast-png'
 import { slopeAt } from '../src/core/ground/pick.ts'
 import { heightAt } from '../src/core/ground/terrain.ts'
-import { card, choose, expect, openFold, settled, type } from './field.ts'
+import { card, choose, expect, openDrawer, openFold, settled, type } from './field.ts'
 import type { Place } from './small-ground.ts'
 import { giveFile, inFolds, places, startSmall, terrain, TEST } from './small-ground.ts'
 
@@ -98,9 +98,9 @@ test('drivers of the ground: chosen and set by hand, read out of the table and b
   expect(Math.max(...rows.map(({ size }) => size))).toBeGreaterThan(1.9)
   await remove(page, 'Patchiness')
 
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await type(page, page.getByRole('spinbutton', { name: 'Water level' }), '4')
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await addDriver(page, 'Distance to water')
   await setEnds(page, 'Distance to water', -5, 10)
   // The shore by brute force: places 25 cm apart on both sides of the water's height.
@@ -130,7 +130,7 @@ test('drivers of things: paths, patches, images and other plantings, chosen and 
     await page.keyboard.press(key)
     for (const [x, y] of [[520, 360], [700, 420], [620, 560]]) await page.mouse.click(x, y)
     await page.keyboard.press('Enter')
-    await page.keyboard.press('p')
+    await openDrawer(page, 'Plantings')
     await addDriver(page, driver)
     await setEnds(page, driver, -2, 12)
     await expect(card(page, TEST).locator('.sentence')).toContainText(words)
@@ -145,10 +145,10 @@ test('drivers of things: paths, patches, images and other plantings, chosen and 
   // An image that is white in the west and black in the east.
   const pixels = 64
   const data = new Uint8Array(pixels * pixels).map((_, i) => (i % pixels < pixels / 2 ? 255 : 0))
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await giveFile(page, 'Lay an image over the ground (PNG, JPEG)', 'halves.png', Buffer.from(encode({ width: pixels, height: pixels, data, depth: 8, channels: 1 })))
   await expect(page.getByText('lies over the whole ground now')).toBeVisible()
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await addDriver(page, 'Image')
   await setEnds(page, 'Image', 0, 1)
   const clear = (await places(page)).filter(({ x }) => Math.abs(x) > 100 / pixels)
@@ -158,7 +158,7 @@ test('drivers of things: paths, patches, images and other plantings, chosen and 
 
   // A second planting whose size grows with the distance to the first.
   await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), '9')
-  await page.keyboard.press('n')
+  await openDrawer(page, 'Nursery')
   await page.getByRole('button', { name: 'Spread Thrift' }).click()
   await openFold(page, 'Thrift', 'How it stands')
   await type(page, inFolds(page, 'Size, from'), '1')

@@ -87,9 +87,15 @@ export function readCsv(bytes: Buffer): CsvRow[] {
   })
 }
 
+/** Opens a drawer by its tab. */
+export async function openDrawer(page: Page, name: 'Plantings' | 'Ground' | 'Outlines' | 'Beacons' | 'Nursery' | 'Views'): Promise<void> {
+  const tab = page.getByRole('navigation', { name: 'Drawers' }).getByRole('button', { name, exact: true })
+  if ((await tab.getAttribute('aria-pressed')) !== 'true') await tab.click()
+}
+
 /** Opens the card of a planting and one of its folds. */
 export async function openFold(page: Page, planting: string, fold: string): Promise<void> {
-  if (!(await card(page, planting).isVisible())) await page.keyboard.press('p')
+  if (!(await card(page, planting).isVisible())) await openDrawer(page, 'Plantings')
   const name = card(page, planting).getByRole('button', { name: planting, exact: true })
   if ((await name.getAttribute('aria-expanded')) !== 'true') await name.click()
   const head = page.getByRole('button', { name: fold, exact: true })

@@ -1,6 +1,6 @@
 import { test } from '@playwright/test'
 import type { Page } from '@playwright/test'
-import { card, countOf, expect, handOff, openDemo, readCsv, settled } from './field.ts'
+import { card, countOf, expect, handOff, openDemo, openDrawer, readCsv, settled } from './field.ts'
 import { startSmall, TEST } from './small-ground.ts'
 
 /** Screen places of a hexagon around the middle of the view, clear of the drawers. */
@@ -38,7 +38,7 @@ test('a patch is drawn by clicks, and a planting grows inside it only', async ({
   await page.getByRole('button', { name: `What to do with ${patch.name}` }).click()
   await page.getByRole('menuitem', { name: `${TEST} grows inside only` }).click()
   await settled(page)
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   const sentence = card(page, TEST).locator('.sentence')
   await expect(sentence).toContainText('inside')
   const within = await countOf(page, TEST)
@@ -97,16 +97,16 @@ test('a freehand line is thinned out and smooth; a removed patch is named by the
   expect(patch.lines[0].length / 2).toBeGreaterThan(6)
   expect(patch.lines[0].length / 2).toBeLessThan(40)
 
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await page.getByRole('button', { name: 'Add a condition' }).click()
   await page.getByRole('menuitem', { name: 'Patch', exact: true }).click()
   await card(page, TEST).getByRole('combobox', { name: 'Patch' }).selectOption(patch.name)
   await settled(page)
   const stood = await countOf(page, TEST)
-  await page.keyboard.press('l')
+  await openDrawer(page, 'Outlines')
   await page.getByRole('button', { name: `What to do with ${patch.name}` }).click()
   await page.getByRole('menuitem', { name: 'Remove' }).click()
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await expect(card(page, TEST)).toContainText('names a patch that is gone')
   expect(await countOf(page, TEST)).toBe(stood)
   await page.getByRole('button', { name: 'Bring it back' }).click()
@@ -115,7 +115,7 @@ test('a freehand line is thinned out and smooth; a removed patch is named by the
 
 test('outlines come in as GeoJSON and go out as SVG, in metres', async ({ page }) => {
   await openDemo(page)
-  await page.keyboard.press('l')
+  await openDrawer(page, 'Outlines')
   const file = {
     type: 'FeatureCollection',
     features: [

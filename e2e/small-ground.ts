@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { decode } from 'fast-png'
 import { createTerrain } from '../src/core/ground/terrain.ts'
-import { card, choose, expect, handOff, openFold, readCsv, settled, type } from './field.ts'
+import { card, choose, expect, handOff, openDrawer, openFold, readCsv, settled, type } from './field.ts'
 
 /** A small meadow that tests of single things grow on, and what they do in it. */
 
@@ -12,7 +12,8 @@ export const heightOf = (x: number, z: number) => 0.12 * (x + 50) + 2.5 * Math.s
 const heights = Float32Array.from({ length: SIDE * SIDE }, (_, i) => Number(heightOf((i % SIDE) * CELL - 50, Math.floor(i / SIDE) * CELL - 50).toFixed(3)))
 export const terrain = createTerrain(heights, SIDE, SIDE, 100, 100)
 const GRID = `ncols ${SIDE}\nnrows ${SIDE}\nxllcorner 0\nyllcorner 0\ncellsize ${CELL}\n${Array.from({ length: SIDE }, (_, r) => [...heights.subarray(r * SIDE, (r + 1) * SIDE)].map((h) => h.toFixed(3)).join(' ')).join('\n')}\n`
-export const TEST = 'Thorn shrub'
+// A light asset, so that the processor has time for the rest.
+export const TEST = 'Cordgrass'
 
 export interface Place {
   readonly x: number
@@ -44,11 +45,11 @@ export async function startSmall(page: Page, spacing = '2', home = '/'): Promise
   await page.getByRole('button', { name: 'New meadow', exact: true }).click()
   await page.waitForURL(/\/field\//)
   await page.waitForFunction(() => window.waywardMeadow !== undefined)
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await giveFile(page, 'Bring in a height file', 'waves.asc', Buffer.from(GRID))
   await page.getByRole('button', { name: 'Use this ground' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
-  await page.keyboard.press('n')
+  await openDrawer(page, 'Nursery')
   await page.getByRole('button', { name: `Spread ${TEST}` }).click()
   await openFold(page, TEST, 'Where')
   await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), spacing)

@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs'
 import { heightAt } from '../src/core/ground/terrain.ts'
 import { slopeAt } from '../src/core/ground/pick.ts'
 import { clarkEvans } from '../src/testing/estimators.ts'
-import { card, choose, countOf, expect, handOff, openFold, settled, type } from './field.ts'
+import { card, choose, countOf, expect, handOff, openDrawer, openFold, settled, type } from './field.ts'
 import type { Place } from './small-ground.ts'
 import { add, clear, giveFile, heightOf, inFolds, orange, places, startSmall, terrain, TEST } from './small-ground.ts'
 
@@ -71,9 +71,9 @@ test('conditions of the ground are set by hand and read out of the table', async
   expect(rows.filter(({ x, z }) => Math.abs(x) < 34 && Math.abs(z) < 34 && Math.sin(z / 7) > 0)).toEqual([])
   await clear(page)
 
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await type(page, page.getByRole('spinbutton', { name: 'Water level' }), '4')
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await add(page, 'Distance to water')
   await type(page, inFolds(page, 'From the shoreline, from'), '2')
   await type(page, inFolds(page, 'From the shoreline, to'), '6')
@@ -106,10 +106,10 @@ test('patches, paths, images, other plantings and obstacles: set by hand, read o
   // The western half is white.
   const side = 32
   const data = new Uint8Array(side * side).map((_, i) => (i % side < side / 2 ? 255 : 0))
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await giveFile(page, 'Lay an image over the ground (PNG, JPEG)', 'halves.png', Buffer.from(encode({ width: side, height: side, data, depth: 8, channels: 1 })))
   await expect(page.getByText('lies over the whole ground now')).toBeVisible()
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await add(page, 'Image')
   let rows = await places(page)
   expect(rows.length).toBeGreaterThan(200)
@@ -118,7 +118,7 @@ test('patches, paths, images, other plantings and obstacles: set by hand, read o
 
   // A second planting below, near the first, then away from it.
   await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), '14')
-  await page.keyboard.press('n')
+  await openDrawer(page, 'Nursery')
   await page.getByRole('button', { name: 'Spread Thrift' }).click()
   await openFold(page, 'Thrift', 'Where')
   await type(page, card(page, 'Thrift').getByRole('spinbutton', { name: 'Spacing' }), '1')
@@ -145,14 +145,14 @@ test('patches, paths, images, other plantings and obstacles: set by hand, read o
   // A box of 8 × 4 × 8 m in the middle, an obstacle.
   const corners = Array.from({ length: 8 }, (_, i) => `v ${i & 1 ? 4 : -4} ${i & 2 ? 4 : 0} ${i & 4 ? 4 : -4}`)
   const faces = ['1 5 7 3', '2 4 8 6', '1 2 6 5', '3 7 8 4', '1 3 4 2', '5 6 8 7'].map((face) => `f ${face}`)
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await giveFile(page, 'Bring in a mesh to stand here (GLB, OBJ, PLY, STL)', 'box.obj', Buffer.from([...corners, ...faces].join('\n')))
   const sheet = page.getByRole('dialog')
   await sheet.getByRole('combobox', { name: 'It is' }).selectOption('obstacle')
   await sheet.getByRole('button', { name: 'Stand it in the meadow' }).click({ timeout: 60_000 })
   await expect(page.getByRole('dialog')).toHaveCount(0)
   for (const [axis, value] of [['X', '0'], ['Y', '4'], ['Z', '0']]) await type(page, page.getByRole('spinbutton', { name: `Place along ${axis}` }), value)
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await add(page, 'Obstacle')
   await type(page, inFolds(page, 'Margin'), '1')
   rows = await places(page, 'Thrift')
@@ -192,12 +192,17 @@ test('conditions are combined, moved, copied, kept and shown on the ground', asy
 
   await choose(page, folds.getByRole('button', { name: 'Keep this habitat, or take a kept one' }), 'Keep this habitat')
   await folds.getByRole('button', { name: 'Copy all conditions' }).click()
-  await page.keyboard.press('n')
+  await openDrawer(page, 'Nursery')
   await page.getByRole('button', { name: 'Spread Thrift' }).click()
   await openFold(page, 'Thrift', 'Where')
   await folds.getByRole('button', { name: 'Paste the copied conditions' }).click()
   expect(await titles()).toEqual(['Formula', 'Height'])
-  await choose(page, folds.getByRole('button', { name: 'Keep this habitat, or take a kept one' }), `Take “${TEST}” (2)`)
+  const kept = folds.getByRole('button', { name: 'Keep this habitat, or take a kept one' })
+  await choose(page, kept, `Rename “${TEST}”`)
+  const name = page.getByRole('textbox', { name: 'Name of the kept habitat' })
+  await name.fill('Dry west')
+  await name.press('Enter')
+  await choose(page, kept, 'Take “Dry west” (2)')
   expect(await titles()).toEqual(['Formula', 'Height'])
 
   // The tint: orange where the habitat takes the ground.
@@ -229,7 +234,7 @@ test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, 
   expect(Math.max(...off)).toBeLessThan(2e-3)
   await page.getByRole('button', { name: 'Remove the driver height' }).click()
 
-  await page.keyboard.press('b')
+  await openDrawer(page, 'Beacons')
   await page.getByRole('button', { name: 'Set a beacon', exact: true }).click()
   await type(page, page.getByRole('spinbutton', { name: 'Reach' }), '12')
   await addDriver('Nearness to a beacon')
@@ -263,7 +268,7 @@ test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, 
   expect((await beacon()).x).toBeCloseTo(from.x - 15, 2)
 
   // As in nature, from in groups to regular: the mean way to the nearest grows.
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await page.getByRole('button', { name: 'How many', exact: true }).click()
   await type(page, inFolds(page, 'Own room'), '0')
   await page.locator('.folds').getByRole('combobox', { name: 'Placed' }).selectOption('natural')
@@ -280,25 +285,28 @@ test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, 
 test('a mesh is brought in, stood in the meadow, grown on all over, moved with its plants and handed off', async ({ page }) => {
   test.setTimeout(400_000)
   await startSmall(page)
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await giveFile(page, 'Bring in a mesh to stand here (GLB, OBJ, PLY, STL)', 'Fan.glb', readFileSync('src/testing/fixtures/fandisk.glb'))
   await page.getByRole('dialog').getByRole('button', { name: 'Stand it in the meadow' }).click({ timeout: 60_000 })
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.getByRole('button', { name: 'Fan', exact: true })).toBeVisible()
   await type(page, page.getByRole('spinbutton', { name: 'Size of the mesh' }), '4')
-  await page.keyboard.press('p')
+  await openDrawer(page, 'Plantings')
   await page.locator('.grounds').getByRole('checkbox', { name: 'Fan' }).check()
   await page.locator('.folds').getByRole('combobox', { name: 'On a mesh' }).selectOption('all-over')
   await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), '0.4')
   await page.getByRole('button', { name: 'How many', exact: true }).click()
   await type(page, inFolds(page, 'Own room'), '0')
+  // Seated by the base they would sink in beside sharp edges, each along its own up.
+  await page.getByRole('button', { name: 'How it stands', exact: true }).click()
+  await page.locator('.folds').getByRole('combobox', { name: 'Seated by' }).selectOption('centre')
   const before = await places(page)
   expect(before.length).toBeGreaterThan(30)
   let least = Infinity
   before.forEach((a, i) => before.slice(i + 1).forEach((b) => (least = Math.min(least, Math.hypot(a.x - b.x, a.y - b.y, a.z - b.z)))))
   expect(least).toBeGreaterThanOrEqual(0.4 * (1 - 1e-4))
 
-  await page.keyboard.press('g')
+  await openDrawer(page, 'Ground')
   await page.getByRole('button', { name: 'Fan', exact: true }).click()
   const was = await page.evaluate(() => window.waywardMeadow!.session.store.getState().history.meadow.meshes[0].position[0])
   await type(page, page.getByRole('spinbutton', { name: 'Place along X' }), String(was + 10))

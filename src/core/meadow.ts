@@ -98,6 +98,11 @@ export interface SavedHabitat {
 }
 
 /** What a driver can change. */
+/** Whether two plantings grow on a ground that both name, or both on the terrain: only then can their rooms meet. */
+export function shareGround(a: { readonly grounds: readonly string[] }, b: { readonly grounds: readonly string[] }): boolean {
+  return a.grounds.length === 0 ? b.grounds.length === 0 : a.grounds.some((id) => b.grounds.includes(id))
+}
+
 export const DRIVER_TARGETS = ['density', 'size', 'height', 'girth', 'turn', 'lift', 'lean', 'tint'] as const
 export type DriverTarget = (typeof DRIVER_TARGETS)[number]
 

@@ -26,14 +26,15 @@ function ready(setup: GrowSetup, context: TaskContext): PreparedPlanting {
 }
 
 function unpack({ known, rooms, places }: PackedNear): Near {
-  const count = rooms.length / 3
+  const count = rooms.length / 4
   return {
     known,
     rooms: {
       count,
       x: rooms.subarray(0, count),
-      z: rooms.subarray(count, 2 * count),
-      radius: rooms.subarray(2 * count),
+      y: rooms.subarray(count, 2 * count),
+      z: rooms.subarray(2 * count, 3 * count),
+      radius: rooms.subarray(3 * count),
     },
     around: new Map(
       places.map(({ planting, reach, columns }) => [

@@ -4,6 +4,7 @@ import type { TileAddress } from '../core/grow.ts'
 import { namedBy, tileRect, tilesOver } from '../core/grow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
+import { shareGround } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
 import { lowestKeys } from './exact-count.ts'
@@ -80,7 +81,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       for (const planting of meadow.plantings) {
         const row = rows.get(planting.id) ?? emptyRow()
         rows.set(planting.id, row)
-        const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier : []
+        const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier.filter((one) => shareGround(one, planting)) : []
         const asked = askedBy(planting)
         const needs = [setupOf(meadow, planting, 0).key, ...[...neighbours, ...asked].map((one) => `${one.planting}:${one.row.version}`)].join(' ')
         try {
@@ -96,7 +97,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
             sentence: sentenceOf(error, `Growing “${planting.name}”`),
           })
         }
-        if (row.facts && row.facts.largestRoom > 0) earlier.push({ planting: planting.id, row, ...row.facts })
+        if (row.facts && row.facts.largestRoom > 0) earlier.push({ planting: planting.id, grounds: planting.grounds, row, ...row.facts })
       }
       events.onDone(now() - started, grownTiles)
     } catch (error) {

@@ -58,11 +58,19 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
     ])
     progress(0.1, 'Reading the model')
     const model = await readModel(bytes, name)
-    const chosen = repair ?? model.guess
+    const title = name.replace(/\.[^.]+$/, '')
+    let chosen = repair ?? model.guess
     progress(0.4, 'Repairing the model')
-    const { glb, measures, triangles, corners } = await repairModel(model, chosen, name.replace(/\.[^.]+$/, ''))
+    let repaired = await repairModel(model, chosen, title)
     progress(0.6, 'Looking at its shape')
-    const welded = weldShape(corners)
+    let welded = weldShape(repaired.corners)
+    const turned = repair === null && welded.insideOut
+    if (turned) {
+      chosen = { ...chosen, flip: true }
+      repaired = await repairModel(await readModel(bytes, name), chosen, title)
+      welded = weldShape(repaired.corners)
+    }
+    const { glb, measures, triangles } = repaired
     const shape = shapeToBytes(welded)
     progress(0.7, 'Making lighter forms')
     const standIns = await makeStandIns(glb, triangles)
@@ -70,7 +78,7 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
       output: {
         repair: chosen,
         rawSize: model.rawSize,
-        notes: model.notes,
+        notes: turned ? [...model.notes, 'Its faces looked inwards; they are turned round.'] : model.notes,
         glb,
         standIns,
         measures,
@@ -90,7 +98,7 @@ function shapeNotes({ flat, openEdges, crowdedEdges, insideOut }: WeldedShape): 
   if (flat > 0) notes.push(`${flat.toLocaleString('en')} triangles without area are left out of its shape.`)
   if (openEdges > 0) notes.push(`It is open (${openEdges.toLocaleString('en')} edges): as an obstacle its walls keep out, and its inside is guessed.`)
   if (crowdedEdges > 0) notes.push(`${crowdedEdges.toLocaleString('en')} edges join more than two faces; its inside is guessed there.`)
-  if (insideOut) notes.push('Its faces look inwards; things grown all over it would stand inside. Turn the faces round where it was made.')
+  if (insideOut) notes.push('Its faces look inwards; things grown all over it would stand inside. Turn its faces round.')
   return notes
 }
 

@@ -36,6 +36,8 @@ export interface Row {
 /** A planting earlier in the order, whose rooms are taken. */
 export interface Earlier {
   readonly planting: string
+  /** Meshes it grows on; none for the terrain. */
+  readonly grounds: readonly string[]
   readonly row: Row
   readonly largestRoom: number
   readonly tileSide: number

@@ -46,7 +46,7 @@ export interface PreparedFacts {
 /** Earlier plantings near a tile as they travel. */
 export interface PackedNear {
   readonly known: Rect
-  /** Rooms: x, z, radius columns in one buffer. */
+  /** Rooms: x, y, z, radius columns in one buffer. */
   readonly rooms: Float32Array<ArrayBuffer>
   /** Instances of the plantings that are named: x, z columns in one buffer, and how far will be asked, m. */
   readonly places: readonly { readonly planting: string; readonly reach: number; readonly columns: Float32Array<ArrayBuffer> }[]

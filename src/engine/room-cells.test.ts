@@ -9,12 +9,13 @@ const LARGEST = 2
 
 interface Room {
   readonly x: number
+  readonly y: number
   readonly z: number
   readonly radius: number
 }
 
 const along = fc.double({ min: 0, max: 2 * SIDE, noNaN: true }).map(Math.fround)
-const rooms = fc.array(fc.record({ x: along, z: along, radius: fc.oneof(fc.constant(0), fc.double({ min: 0.1, max: LARGEST, noNaN: true }).map(Math.fround)) }), {
+const rooms = fc.array(fc.record({ x: along, y: along, z: along, radius: fc.oneof(fc.constant(0), fc.double({ min: 0.1, max: LARGEST, noNaN: true }).map(Math.fround)) }), {
   maxLength: 60,
 })
 const corner = fc.double({ min: -4, max: 2 * SIDE + 4, noNaN: true })
@@ -32,23 +33,24 @@ function fourTiles(list: readonly Room[]) {
 
 function blockWith(list: readonly Room[]): Block {
   const block = blockOf(list.length)
-  list.forEach(({ x, z, radius }, i) => {
+  list.forEach(({ x, y, z, radius }, i) => {
     block.position[3 * i] = x
+    block.position[3 * i + 1] = y
     block.position[3 * i + 2] = z
     block.room[i] = radius
   })
   return block
 }
 
-const sorted = (list: readonly Room[]) => list.map(({ x, z, radius }) => `${x} ${z} ${radius}`).sort()
+const sorted = (list: readonly Room[]) => list.map(({ x, y, z, radius }) => `${x} ${y} ${z} ${radius}`).sort()
 
 describe('rooms in cells', () => {
   it('packs just the rooms that a scan over all would find near a tile', () => {
     fc.assert(
       fc.property(rooms, tiles, reaches, (list, tile, reach) => {
         const { columns, known } = packRooms(tile, reach, [{ tiles: fourTiles(list), largestRoom: LARGEST }])
-        const n = columns.length / 3
-        const packed = Array.from({ length: n }, (_, k) => ({ x: columns[k], z: columns[n + k], radius: columns[2 * n + k] }))
+        const n = columns.length / 4
+        const packed = Array.from({ length: n }, (_, k) => ({ x: columns[k], y: columns[n + k], z: columns[2 * n + k], radius: columns[3 * n + k] }))
         const by = reach + LARGEST
         const scanned = list.filter(
           ({ x, z, radius }) => radius > 0 && x >= tile.x0 - by && x <= tile.x1 + by && z >= tile.z0 - by && z <= tile.z1 + by,
@@ -78,8 +80,8 @@ describe('rooms in cells', () => {
     const tile = { x0: 2, z0: 2, x1: 6, z1: 6 }
     const name = (...plantings: readonly (readonly Room[])[]) =>
       nameOfRooms(tile, 1, plantings.map((list) => ({ tiles: fourTiles(list), largestRoom: LARGEST })))
-    const a = { x: 3, z: 3, radius: 1 }
-    const b = { x: 5, z: 4, radius: 0.5 }
+    const a = { x: 3, y: 0, z: 3, radius: 1 }
+    const b = { x: 5, y: 0, z: 4, radius: 0.5 }
     const names = [
       name([a, b]),
       name([a]),

@@ -13,8 +13,9 @@ const SIDE = 4
 export interface RoomCells {
   readonly rect: Rect
   readonly start: Uint32Array
-  /** Plan positions and radii, m. */
+  /** Positions and radii, m. */
   readonly x: Float32Array
+  readonly y: Float32Array
   readonly z: Float32Array
   readonly radius: Float32Array
   readonly names: Uint32Array
@@ -33,16 +34,18 @@ export function roomCells({ position, room, count }: Block, rect: Rect): RoomCel
   for (let c = 0; c < SIDE * SIDE; c++) start[c + 1] += start[c]
   const total = start[SIDE * SIDE]
   const x = new Float32Array(total)
+  const y = new Float32Array(total)
   const z = new Float32Array(total)
   const radius = new Float32Array(total)
   const fill = start.slice()
   for (let i = 0; i < count; i++) {
     const at = fill[cells[i]]++
     x[at] = position[3 * i]
+    y[at] = position[3 * i + 1]
     z[at] = position[3 * i + 2]
     radius[at] = room[i]
   }
-  return { rect, start, x, z, radius, names: namesOf(start, x, z, radius) }
+  return { rect, start, x, y, z, radius, names: namesOf(start, x, y, z, radius) }
 }
 
 function cellAlong(distance: number, per: number): number {
@@ -106,30 +109,27 @@ export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[])
     const rect = widened(tile, reach + largestRoom)
     for (const cells of tiles) cellsIn(cells, rect, (cell) => (most += cells.start[cell + 1] - cells.start[cell]))
   }
-  if (scratch.length < 3 * most) scratch = new Float32Array(6 * most)
+  if (scratch.length < 4 * most) scratch = new Float32Array(8 * most)
   const found = scratch
   let count = 0
   for (const { tiles, largestRoom } of near) {
     const rect = widened(tile, reach + largestRoom)
     for (const cells of tiles) {
-      const { start, x, z, radius } = cells
+      const { start, x, y, z, radius } = cells
       cellsIn(cells, rect, (cell) => {
         for (let i = start[cell]; i < start[cell + 1]; i++) {
           if (!(radius[i] > 0) || x[i] < rect.x0 || x[i] > rect.x1 || z[i] < rect.z0 || z[i] > rect.z1) continue
-          found[3 * count] = x[i]
-          found[3 * count + 1] = z[i]
-          found[3 * count + 2] = radius[i]
+          found[4 * count] = x[i]
+          found[4 * count + 1] = y[i]
+          found[4 * count + 2] = z[i]
+          found[4 * count + 3] = radius[i]
           count++
         }
       })
     }
   }
-  const columns = new Float32Array(3 * count)
-  for (let k = 0; k < count; k++) {
-    columns[k] = found[3 * k]
-    columns[count + k] = found[3 * k + 1]
-    columns[2 * count + k] = found[3 * k + 2]
-  }
+  const columns = new Float32Array(4 * count)
+  for (let k = 0; k < count; k++) for (let c = 0; c < 4; c++) columns[c * count + k] = found[4 * k + c]
   return { known: widened(tile, reach), columns }
 }
 

@@ -30,7 +30,7 @@ describe('bringing in a model', () => {
     for (const up of ['x', 'y', 'z'] as const) {
       const model = await readModel(file('cactus.glb'), 'cactus.glb')
       const [x, y, z] = model.rawSize
-      const { glb, measures } = await repairModel(model, { up, scale: 0.01, pivot: 'base' }, 'cactus')
+      const { glb, measures } = await repairModel(model, { up, scale: 0.01, pivot: 'base', flip: false }, 'cactus')
       const { low, high } = boundsOf(glb)
       expect(low[1]).toBeCloseTo(0, 6)
       expect(low[0] + high[0]).toBeCloseTo(0, 6)
@@ -40,6 +40,24 @@ describe('bringing in a model', () => {
       expect(measures.size[1]).toBeCloseTo(tall, 6)
       expect((await validateBytes(glb)).issues.numErrors).toBe(0)
     }
+  })
+
+  it('turns faces round when asked: normals and winding both, and twice is as before', async () => {
+    const read = async (flip: boolean) => {
+      const { glb, corners } = await repairModel(await readModel(file('cactus.glb'), 'c'), { ...NO_REPAIR, flip }, 'c')
+      const [primitive] = (await new WebIO().readBinary(glb)).getRoot().listMeshes()[0].listPrimitives()
+      return { corners, normals: primitive.getAttribute('NORMAL')?.getArray() ?? [] }
+    }
+    const [plain, round] = [await read(false), await read(true)]
+    expect(round.normals.length).toBe(plain.normals.length)
+    for (let i = 0; i < plain.normals.length; i++) expect(round.normals[i] + plain.normals[i]).toBeCloseTo(0, 6)
+    const volume = (p: ArrayLike<number>) => {
+      let sum = 0
+      for (let t = 0; t < p.length; t += 9)
+        sum += p[t] * (p[t + 4] * p[t + 8] - p[t + 5] * p[t + 7]) + p[t + 1] * (p[t + 5] * p[t + 6] - p[t + 3] * p[t + 8]) + p[t + 2] * (p[t + 3] * p[t + 7] - p[t + 4] * p[t + 6])
+      return sum / 6
+    }
+    expect(volume(round.corners)).toBeCloseTo(-volume(plain.corners), 6)
   })
 
   it('keeps textures and materials, and bakes many nodes into one', async () => {
@@ -53,7 +71,7 @@ describe('bringing in a model', () => {
   })
 
   it('measures a base within the model and a room above 0', async () => {
-    const { measures } = await repairModel(await readModel(file('cactus.glb'), 'c'), { up: 'y', scale: 1, pivot: 'base' }, 'c')
+    const { measures } = await repairModel(await readModel(file('cactus.glb'), 'c'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'c')
     expect(measures.base.length).toBeGreaterThanOrEqual(6)
     expect(measures.base.length).toBeLessThanOrEqual(16)
     expect(Math.max(...measures.base.map(Math.abs))).toBeLessThan(Math.max(...measures.size))
@@ -61,7 +79,7 @@ describe('bringing in a model', () => {
   })
 
   it('makes lighter forms that stay near the shape', async () => {
-    const { glb, triangles } = await repairModel(await readModel(file('cactus.glb'), 'c'), { up: 'y', scale: 1, pivot: 'base' }, 'c')
+    const { glb, triangles } = await repairModel(await readModel(file('cactus.glb'), 'c'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'c')
     const forms = await makeStandIns(glb, triangles)
     expect(forms[0].triangles).toBeLessThan(0.4 * triangles)
     expect(forms[1].triangles).toBeLessThan(80)

@@ -158,7 +158,7 @@ function inspect(document: Document, name: string): ReadModel {
       `“${name}” has ${triangles.toLocaleString('en')} triangles; at most ${MAX_TRIANGLES.toLocaleString('en')} can be held, so lighten it first.`,
     )
   const rawSize: [number, number, number] = [high[0] - low[0], high[1] - low[1], high[2] - low[2]]
-  return { document, rawSize, triangles, notes, guess: { up: 'y', scale: guessScale(Math.max(...rawSize)), pivot: 'base' } }
+  return { document, rawSize, triangles, notes, guess: { up: 'y', scale: guessScale(Math.max(...rawSize)), pivot: 'base', flip: false } }
 }
 
 /** Plants and stones are centimetres to tens of metres: a larger model is likely in cm or mm. */
@@ -222,7 +222,7 @@ const UP_AXES: Record<Repair['up'], (v: number[]) => number[]> = {
   x: ([x, y, z]) => [-y, x, z],
 }
 
-function bake(document: Document, source: Primitive, m: number[], { up, scale }: Repair): FlatPart {
+function bake(document: Document, source: Primitive, m: number[], { up, scale, flip }: Repair): FlatPart {
   const buffer = document.getRoot().listBuffers()[0]
   const primitive = source.clone()
   for (const target of primitive.listTargets()) primitive.removeTarget(target)
@@ -243,9 +243,9 @@ function bake(document: Document, source: Primitive, m: number[], { up, scale }:
   }
   const determinant =
     m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5])
-  const indices = indicesOf(source, count, determinant < 0)
+  const indices = indicesOf(source, count, determinant < 0 !== flip)
   primitive.setIndices(document.createAccessor().setType('SCALAR').setArray(indices).setBuffer(buffer))
-  const cofactor = cofactors(m)
+  const cofactor = cofactors(m).map((value) => (flip ? -value : value))
   const normal = source.getAttribute('NORMAL')
   const normals = normal
     ? directions(normal, (n) => turnUp(multiply3(cofactor, n)))

@@ -4,6 +4,7 @@ import { splitGlb } from './glb.ts'
 export const FLOAT = 5126
 export const UNSIGNED_INT = 5125
 export const UNSIGNED_BYTE = 5121
+export const UNSIGNED_SHORT = 5123
 const ARRAY_BUFFER = 34962
 const ELEMENT_ARRAY_BUFFER = 34963
 

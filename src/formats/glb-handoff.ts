@@ -7,7 +7,7 @@ import { ProblemError } from '../document/problem.ts'
 import type { GltfPrimitive } from './glb.ts'
 import { joinGlb } from './glb.ts'
 import type { GlbBuilder } from './glb-builder.ts'
-import { addColumn, addMesh, addTo, FLOAT, mergeAsset, startGlb, useExtensions } from './glb-builder.ts'
+import { addColumn, addMesh, addTo, FLOAT, mergeAsset, startGlb, UNSIGNED_SHORT, useExtensions } from './glb-builder.ts'
 import { addTerrain, addWater } from './glb-ground.ts'
 import type { HandoffInput, Report } from './handoff.ts'
 import { countOf, defineHandoff, digits, textPieces } from './handoff.ts'
@@ -27,7 +27,11 @@ interface Gathered {
   readonly position: Float32Array<ArrayBuffer>
   readonly rotation: Float32Array<ArrayBuffer>
   readonly scale: Float32Array<ArrayBuffer>
+  /** 0xRRGGBBAA; null when none of them is tinted. */
+  readonly tint: Uint32Array<ArrayBuffer> | null
 }
+
+const UNTINTED = 0xffffffff
 
 function gather(input: HandoffInput): Gathered[] {
   const all: Gathered[] = []
@@ -39,8 +43,9 @@ function gather(input: HandoffInput): Gathered[] {
       const position = new Float32Array(3 * count)
       const rotation = new Float32Array(4 * count)
       const scale = new Float32Array(3 * count)
-      fill(blocks, asset, position, rotation, scale)
-      all.push({ planting: name, asset, position, rotation, scale })
+      const tint = new Uint32Array(count)
+      fill(blocks, asset, position, rotation, scale, tint)
+      all.push({ planting: name, asset, position, rotation, scale, tint: tint.some((value) => value !== UNTINTED) ? tint : null })
     }
   }
   return all
@@ -52,6 +57,7 @@ function fill(
   position: Float32Array,
   rotation: Float32Array,
   scale: Float32Array,
+  tint: Uint32Array,
 ): void {
   let k = 0
   for (const b of blocks)
@@ -64,6 +70,7 @@ function fill(
       // Unit to the last place of Float32, as readers expect.
       const length = Math.hypot(b.rotation[4 * i], b.rotation[4 * i + 1], b.rotation[4 * i + 2], b.rotation[4 * i + 3])
       for (let c = 0; c < 4; c++) rotation[4 * k + c] = b.rotation[4 * i + c] / length
+      tint[k] = b.tint[i]
       k++
     }
 }
@@ -139,7 +146,7 @@ export const glbInstanced = defineHandoff({
   write(input, values, report) {
     const { builder, roots, gathered, meshes } = start(input, values, report)
     const partMeshes = new Map<number, number[]>()
-    gathered.forEach(({ planting, asset, position, rotation, scale }, i) => {
+    gathered.forEach(({ planting, asset, position, rotation, scale, tint }, i) => {
       report(0.2 + (0.7 * i) / gathered.length, `Writing ${planting}`)
       const whole = builder.json.meshes?.[meshes.get(asset) as number]
       if (!whole) return
@@ -149,6 +156,8 @@ export const glbInstanced = defineHandoff({
         TRANSLATION: addColumn(builder, position, { componentType: FLOAT, type: 'VEC3' }),
         ROTATION: addColumn(builder, rotation, { componentType: FLOAT, type: 'VEC4' }),
         SCALE: addColumn(builder, scale, { componentType: FLOAT, type: 'VEC3' }),
+        // A colour of its own for each instance, as three.js and others read it.
+        ...(tint && { _COLOR_0: addColumn(builder, linearColours(tint), { componentType: UNSIGNED_SHORT, type: 'VEC4', normalized: true }) }),
       }
       const name = `${planting}: ${input.meadow.assets[asset].name}`
       for (const mesh of parts)
@@ -159,6 +168,22 @@ export const glbInstanced = defineHandoff({
     builder.json.scene = 0
     return finish(builder, null)
   },
+})
+
+/** R G B A of tints as 16-bit shares of linear light, as glTF counts colours. */
+function linearColours(tint: Uint32Array): Uint16Array<ArrayBuffer> {
+  const colours = new Uint16Array(4 * tint.length)
+  for (let i = 0; i < tint.length; i++) {
+    for (let c = 0; c < 3; c++) colours[4 * i + c] = LINEAR[(tint[i] >>> (24 - 8 * c)) & 255]
+    colours[4 * i + 3] = (tint[i] & 255) * 257
+  }
+  return colours
+}
+
+/** 16-bit linear light of an 8-bit sRGB value (IEC 61966-2-1). */
+const LINEAR = Uint16Array.from({ length: 256 }, (_, value) => {
+  const v = value / 255
+  return Math.round(65535 * (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4))
 })
 
 /** One mesh per primitive, the first reusing the whole; a node per part carries the same instances. */
@@ -189,7 +214,7 @@ export const glbNodes = defineHandoff({
     nodes.add(fixed.map((node) => JSON.stringify(node)).join(','))
     let next = fixed.length
     let done = 0
-    for (const { planting, asset, position, rotation, scale } of gathered) {
+    for (const { planting, asset, position, rotation, scale, tint } of gathered) {
       const mesh = meshes.get(asset)
       const count = position.length / 3
       const first = next
@@ -200,7 +225,7 @@ export const glbNodes = defineHandoff({
           return text
         }
         nodes.add(
-          `${next > 0 ? ',' : ''}{"mesh":${mesh},"translation":[${list(position, 3)}],"rotation":[${list(rotation, 4)}],"scale":[${list(scale, 3)}]}`,
+          `${next > 0 ? ',' : ''}{"mesh":${mesh},"translation":[${list(position, 3)}],"rotation":[${list(rotation, 4)}],"scale":[${list(scale, 3)}]${tint && tint[i] !== UNTINTED ? `,"extras":{"tint":"#${tint[i].toString(16).padStart(8, '0')}"}` : ''}}`,
         )
         next++
         if (++done % 20000 === 0)

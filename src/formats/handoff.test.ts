@@ -1,8 +1,9 @@
 import { validateBytes } from 'gltf-validator'
 import { createHash } from 'node:crypto'
 import Papa from 'papaparse'
-import { Matrix4, Quaternion, Vector3 } from 'three'
+import { Color, Matrix4, Quaternion, Vector3 } from 'three'
 import type { Block } from '../core/columns.ts'
+import { blockOf } from '../core/columns.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { boxShape, growAll } from '../testing/fields.ts'
@@ -110,6 +111,37 @@ describe('handoff', () => {
     // Pine: bark and needles; boulder, driftwood, shrub: one part each.
     expect(parts).toBe(5)
     expect(json.extensionsRequired).toEqual(['EXT_mesh_gpu_instancing'])
+  })
+
+  it('tints go along: linear light for each instance, and a note on each plain node', async () => {
+    const [first, ...others] = input.plantings
+    const blocks = first.blocks.map((block) => {
+      const copy = blockOf(block.count, block.buffer.slice(0))
+      for (let i = 0; i < copy.count; i++) copy.tint[i] = i % 2 === 0 ? 0xd8c48aff : 0xffffffff
+      return copy
+    })
+    const tinted: HandoffInput = { ...input, plantings: [{ ...first, blocks }, ...others] }
+    const bare = { terrain: false, water: false, meshes: false }
+    const glb = concatBytes(HANDOFF_FORMS.get('glb-instanced').write(tinted, bare, () => undefined))
+    const report = await validateBytes(glb)
+    expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
+    const { json, bin } = splitGlb(glb) ?? {}
+    const colours = (json?.nodes ?? []).flatMap((node) => (node.extensions as { EXT_mesh_gpu_instancing?: { attributes: Record<string, number> } })?.EXT_mesh_gpu_instancing?.attributes._COLOR_0 ?? [])
+    // Bark and needles of the pines share one column; untinted plantings have none.
+    expect(new Set(colours).size).toBe(1)
+    const accessor = json?.accessors?.[colours[0]]
+    const view = json?.bufferViews?.[accessor?.bufferView ?? -1]
+    if (!accessor || !view || !bin) throw new Error('there are no colours')
+    expect(accessor).toMatchObject({ componentType: 5123, type: 'VEC4', normalized: true })
+    const values = new Uint16Array(bin.slice(view.byteOffset ?? 0, (view.byteOffset ?? 0) + 8 * accessor.count).buffer)
+    const linear = new Color('#d8c48a').toArray()
+    const rows = Array.from({ length: accessor.count }, (_, i) => [...values.subarray(4 * i, 4 * i + 4)].map((v) => v / 65535))
+    const sandy = rows.filter(([r]) => r < 1)
+    expect(sandy.length).toBe(blocks.reduce((sum, { count }) => sum + Math.ceil(count / 2), 0))
+    for (const row of sandy) row.forEach((v, c) => expect(v).toBeCloseTo(c < 3 ? linear[c] : 1, 4))
+
+    const plain = splitGlb(concatBytes(HANDOFF_FORMS.get('glb-nodes').write(tinted, bare, () => undefined)))?.json
+    expect((plain?.nodes ?? []).filter(({ extras }) => (extras as { tint?: string } | undefined)?.tint === '#d8c48aff').length).toBe(sandy.length)
   })
 
   it('the table, read by another reader, holds every column', () => {

@@ -4,6 +4,8 @@ export interface Repair {
   /** Factor from the file's unit to metres. */
   readonly scale: number
   readonly pivot: 'base' | 'middle' | 'keep'
+  /** Whether its faces are turned round, so that what looked inwards looks outwards. */
+  readonly flip: boolean
 }
 
-export const NO_REPAIR: Repair = { up: 'y', scale: 1, pivot: 'keep' }
+export const NO_REPAIR: Repair = { up: 'y', scale: 1, pivot: 'keep', flip: false }

@@ -4,6 +4,7 @@ import type { Weigh } from '../conditions/define.ts'
 import { uniformNoise } from '../conditions/patchiness.ts'
 import type { Driven } from '../drivers/drive.ts'
 import { prepareDrivers } from '../drivers/drive.ts'
+import type { SeatBases } from '../ground/mesh-seat.ts'
 import type { Rect } from '../ground/terrain.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { Planting, Share } from '../meadow.ts'
@@ -27,8 +28,8 @@ export interface Members {
    * their own ranks (below `limit`, of which `part` is wanted), with asset, size and room.
    */
   choose(limit: number, part: number, around: Around): void
-  /** The block of the sites that stay. */
-  finish(stay: Uint32Array): Block
+  /** The block of the sites that stay; `seatElsewhere` seats their bases where they do not lie on the terrain. */
+  finish(stay: Uint32Array, seatElsewhere?: SeatBases): Block
 }
 
 interface MemberValues extends StanceValues {
@@ -114,7 +115,7 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
       choose(around)
       measure(around)
     },
-    finish(stay) {
+    finish(stay, seatElsewhere) {
       const { idLow, idHigh } = sites
       const { pick, size, girth, key, radius } = work
       const rows = byKeyThenId(stay, key, sites, pick)
@@ -133,7 +134,7 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
       }
       const { seat } = work
       for (let k = 0; k < rows.length; k++) seat[rows[k]] = k
-      stand(sites, stay, seat, girth, pick, bases, block, driven)
+      stand(sites, stay, seat, girth, pick, bases, block, driven, seatElsewhere ?? null)
       return block
     },
   }

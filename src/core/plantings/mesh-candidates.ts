@@ -97,7 +97,8 @@ const STEPS = 46
  * 1992). The distance kept is the spacing or up to 1.5 % more.
  *
  * A candidate that was refused at some distance from its nearest is looked at again when the radius
- * has come down to that distance, not before: it could not be taken in between.
+ * has come down to that distance, not before: it could not be taken in between. Those nearer than the
+ * spacing to one that is taken are struck out at once, and never looked at.
  */
 export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number, spacing: number): SurfacePlaces {
   const total = sums[sums.length - 1]
@@ -108,6 +109,7 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
   const { places, triangle } = scatter(shape, sums, drawSalt(seed ^ 0x1f83d9ab), octave + 64, full)
   const order = byDraw(full, drawSalt(seed ^ 0x27d4eb2f), octave + 64)
   const cells = createSpaceCells(widest, total / (spacing * spacing))
+  const open = createOpenPlaces(places, full, spacing)
   const kept = new Uint32Array(full)
   let count = 0
   // Those put off, by the step that they are due in; numbers of the order, which is the order of trying.
@@ -122,10 +124,12 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
       if (a < again.length) k = again[a++]
       else k = entered++
       const i = order[k]
+      if (open.struck[i]) continue
       const [x, y, z] = [places[3 * i], places[3 * i + 1], places[3 * i + 2]]
       const d = Math.sqrt(cells.nearest(x, y, z, radius, spacing))
       if (d >= radius) {
         cells.add(x, y, z, 0)
+        open.strike(x, y, z)
         kept[count++] = i
       } else if (d >= spacing) {
         let later = step + 1
@@ -145,6 +149,63 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
     outTriangle[k] = triangle[i]
   }
   return { count, places: outPlaces, triangle: outTriangle, number, rank }
+}
+
+/** Candidates that could still be taken. */
+interface OpenPlaces {
+  /** 1 for those that are struck out. */
+  readonly struck: Uint8Array
+  /** Strikes out all that are nearer to a place than the spacing. */
+  strike(x: number, y: number, z: number): void
+}
+
+/**
+ * Sorts candidates into cubes as wide as the spacing, by a hash: members of slot h are
+ * members[start[h]] … members[end[h] − 1]; those struck out leave their slot.
+ */
+function createOpenPlaces(places: Float64Array, count: number, spacing: number): OpenPlaces {
+  const struck = new Uint8Array(count)
+  let shift = 22
+  for (let slots = 1024; slots < count / 8 && slots < MOST_SLOTS; slots *= 2) shift--
+  const start = new Uint32Array((1 << (32 - shift)) + 1)
+  const per = 1 / spacing
+  const slots = new Uint32Array(count)
+  for (let i = 0; i < count; i++) {
+    slots[i] = slotOf(Math.floor(places[3 * i] * per), Math.floor(places[3 * i + 1] * per), Math.floor(places[3 * i + 2] * per), shift)
+    start[slots[i] + 1]++
+  }
+  for (let h = 1; h < start.length; h++) start[h] += start[h - 1]
+  const end = start.slice()
+  const members = new Uint32Array(count)
+  for (let i = 0; i < count; i++) members[end[slots[i]]++] = i
+  const within = spacing * spacing
+  return {
+    struck,
+    strike(x, y, z) {
+      const [a1, b1, c1] = [Math.floor((x + spacing) * per), Math.floor((y + spacing) * per), Math.floor((z + spacing) * per)]
+      for (let a = Math.floor((x - spacing) * per); a <= a1; a++)
+        for (let b = Math.floor((y - spacing) * per); b <= b1; b++)
+          for (let c = Math.floor((z - spacing) * per); c <= c1; c++) {
+            const slot = slotOf(a, b, c, shift)
+            for (let m = start[slot]; m < end[slot]; ) {
+              const i = members[m]
+              const dx = places[3 * i] - x
+              const dy = places[3 * i + 1] - y
+              const dz = places[3 * i + 2] - z
+              if (dx * dx + dy * dy + dz * dz < within) {
+                struck[i] = 1
+                members[m] = members[--end[slot]]
+              } else m++
+            }
+          }
+    },
+  }
+}
+
+/** Slot of a cube, of 2^(32 − shift). */
+function slotOf(i: number, j: number, k: number, shift: number): number {
+  const h = Math.imul(i, 0x9e3779b1) ^ Math.imul(j, 0x85ebca77) ^ Math.imul(k, 0xc2b2ae3d)
+  return Math.imul(h ^ (h >>> 15), 0x2c1b3c6d) >>> shift
 }
 
 /** Numbers 0 … count − 1 in the order of their draws: two counting passes over 16 bits each. */
@@ -190,10 +251,6 @@ export function createSpaceCells(side: number, expected: number): SpaceCells {
   let next = new Int32Array(entries.length / 4)
   let count = 0
   const per = 1 / side
-  const slotOf = (i: number, j: number, k: number) => {
-    const h = Math.imul(i, 0x9e3779b1) ^ Math.imul(j, 0x85ebca77) ^ Math.imul(k, 0xc2b2ae3d)
-    return Math.imul(h ^ (h >>> 15), 0x2c1b3c6d) >>> shift
-  }
   return {
     add(x, y, z, room) {
       if (count === next.length) {
@@ -207,7 +264,7 @@ export function createSpaceCells(side: number, expected: number): SpaceCells {
       entries[4 * count + 1] = y
       entries[4 * count + 2] = z
       entries[4 * count + 3] = room
-      const slot = slotOf(Math.floor(x * per), Math.floor(y * per), Math.floor(z * per))
+      const slot = slotOf(Math.floor(x * per), Math.floor(y * per), Math.floor(z * per), shift)
       next[count] = first[slot]
       first[slot] = count++
     },
@@ -217,7 +274,7 @@ export function createSpaceCells(side: number, expected: number): SpaceCells {
       let found = Infinity
       // The own cube first: where many are too near, most are.
       const [a0, b0, c0] = [Math.floor(x * per), Math.floor(y * per), Math.floor(z * per)]
-      for (let n = first[slotOf(a0, b0, c0)]; n >= 0; n = next[n]) {
+      for (let n = first[slotOf(a0, b0, c0, shift)]; n >= 0; n = next[n]) {
         const d = apart(n, x, y, z)
         if (d < best) best = found = d
       }
@@ -227,7 +284,7 @@ export function createSpaceCells(side: number, expected: number): SpaceCells {
         for (let b = Math.floor((y - radius) * per); b <= b1; b++)
           for (let c = Math.floor((z - radius) * per); c <= c1; c++) {
             if (a === a0 && b === b0 && c === c0) continue
-            for (let n = first[slotOf(a, b, c)]; n >= 0; n = next[n]) {
+            for (let n = first[slotOf(a, b, c, shift)]; n >= 0; n = next[n]) {
               const d = apart(n, x, y, z)
               if (d >= best) continue
               best = found = d
@@ -242,7 +299,7 @@ export function createSpaceCells(side: number, expected: number): SpaceCells {
       for (let a = Math.floor((x - reach) * per); a <= a1; a++)
         for (let b = Math.floor((y - reach) * per); b <= b1; b++)
           for (let c = Math.floor((z - reach) * per); c <= c1; c++)
-            for (let n = first[slotOf(a, b, c)]; n >= 0; n = next[n]) {
+            for (let n = first[slotOf(a, b, c, shift)]; n >= 0; n = next[n]) {
               const both = room + entries[4 * n + 3]
               if (apart(n, x, y, z) < both * both) return true
             }

@@ -10,24 +10,26 @@ import type { Solid } from '../ground/solid.ts'
 import { toWorld } from '../ground/solid.ts'
 import type { ParamValue } from '../kinds.ts'
 import type { ConditionUse } from '../meadow.ts'
-import { bareSurroundings } from '../surroundings.ts'
+import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
 import { areaSums } from './mesh-candidates.ts'
 
 const flat = terrainOf(() => 0)
 
 async function shapeOfFile(name: string): Promise<MeshShape> {
   const model = await readModel(new Uint8Array(readFileSync(`src/testing/fixtures/${name}`)), name)
-  return weldShape((await repairModel(model, { up: 'y', scale: 1, pivot: 'keep' }, name)).corners)
+  return weldShape((await repairModel(model, { up: 'y', scale: 1, pivot: 'keep', flip: false }, name)).corners)
 }
 
 /** Grows a planting over solids, all pieces. */
-function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, rest: { seed?: number; habitat?: ConditionUse[] } = {}): Grown[] {
-  const planting = spreadOf({ room: 0, size: { from: 1, to: 1 }, lean: { from: 0, to: 0 }, follow: 1, ...params }, { grounds: solids.map(({ placed }) => placed.id), ...rest })
+function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, rest: { seed?: number; habitat?: ConditionUse[] } = {}, standing: readonly Grown[] = []): Grown[] {
+  const planting = spreadOf({ room: 0, size: { from: 1, to: 1 }, lean: { from: 0, to: 0 }, follow: 1, seat: 'centre', ...params }, { grounds: solids.map(({ placed }) => placed.id), ...rest })
   const assets = [assetOf('a', 0.05)]
   const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(flat), solids })
+  const column = (of: (row: Grown) => number) => Float32Array.from(standing, of)
+  const near = { known: { x0: -1e3, z0: -1e3, x1: 1e3, z1: 1e3 }, around: NOTHING_AROUND, rooms: { count: standing.length, x: column(({ x }) => x), y: column(({ y }) => y), z: column(({ z }) => z), radius: column(({ room }) => room) } }
   return rowsOf(
     (prepared.pieces ?? []).map((rect, piece) => {
-      const grown = prepared.grow(rect, null, 1, piece)
+      const grown = prepared.grow(rect, near, 1, piece)
       if (!('block' in grown)) throw new Error('a piece asked for more reach')
       return grown.block
     }),
@@ -174,6 +176,21 @@ describe('all over a mesh', () => {
     expect(rows.some(({ x }) => x > 8.9)).toBe(true)
   })
 
+  it('keeps out of the rooms of earlier plantings on the mesh, straight through space', () => {
+    const box = solidOf(boxShape(2, 1, 2), { position: [0, 4, 0] })
+    const earlier = growOn([box], { fill: 'all-over', spacing: 0.9, room: 4 })
+    expect(earlier.length).toBeGreaterThan(20)
+    const overlap = (a: Grown, b: Grown) => Math.hypot(a.x - b.x, a.y - b.y, a.z - b.z) < a.room + b.room - 1e-5
+    const alone = growOn([box], { fill: 'all-over', spacing: 0.25, room: 1 }, { seed: 3 })
+    const beside = growOn([box], { fill: 'all-over', spacing: 0.25, room: 1 }, { seed: 3 }, earlier)
+    expect(beside.some((row) => earlier.some((one) => overlap(row, one)))).toBe(false)
+    // Just those are gone whose rooms would meet.
+    expect(beside.length).toBe(alone.filter((row) => !earlier.some((one) => overlap(row, one))).length)
+    expect(beside.length).toBeLessThan(alone.length)
+    // Those who do not yield stand as before.
+    expect(growOn([box], { fill: 'all-over', spacing: 0.25, room: 1, yields: false }, { seed: 3 }, earlier).length).toBe(alone.length)
+  })
+
   it('an exact count is offered more than enough, the lowest keys first', () => {
     const rows = growOn([solidOf(boxShape(3, 3, 3))], { fill: 'all-over', by: 'count', count: 300 })
     expect(rows.length).toBeGreaterThan(300)
@@ -206,6 +223,34 @@ describe('thrown at a mesh', () => {
     expect(rows.length).toBeGreaterThan(100)
     // Thrown from the west, they hit the western wall.
     for (const { x } of rows) expect(x).toBeCloseTo(-4, 5)
+  })
+
+  it('seated by the base, no corner floats over a ball, each sinks by the rise of its cap, and edges hold nobody up', () => {
+    const [R, rings, around] = [5, 300, 600]
+    const positions = Float32Array.from({ length: 3 * (rings + 1) * around }, (_, n) => {
+      const [i, c] = [Math.floor(n / 3), n % 3]
+      const [theta, phi] = [(Math.PI * Math.floor(i / around)) / rings, (2 * Math.PI * (i % around)) / around]
+      return R * [Math.sin(theta) * Math.cos(phi), Math.cos(theta), Math.sin(theta) * Math.sin(phi)][c]
+    })
+    const faces = Array.from({ length: rings * around }, (_, n) => {
+      const [r, a] = [Math.floor(n / around), n % around]
+      const [p, q, s, t] = [r * around + a, r * around + ((a + 1) % around), (r + 1) * around + a, (r + 1) * around + ((a + 1) % around)]
+      return [...(r > 0 ? [p, q, s] : []), ...(r < rings - 1 ? [q, t, s] : [])]
+    })
+    const ball = solidOf({ positions, indices: Uint32Array.from(faces.flat()) }, { position: [10, 20, -5], turn: [30, 10, 0] })
+    const from = (row: Grown) => Math.hypot(row.x - 10, row.y - 20, row.z + 5)
+    const seated = growOn([ball], { fill: 'all-over', spacing: 0.6, seat: 'base' })
+    expect(seated.length).toBeGreaterThan(300)
+    // The base of the test's asset is a square of 40 cm: its corners are 0.283 m from its middle, and half a
+    // face of the ball turns them by 1.5 mm.
+    const cap = R - Math.sqrt(R * R - 0.08)
+    for (const row of seated) expect(Math.abs(R - cap - from(row))).toBeLessThan(1.8e-3)
+    for (const row of growOn([ball], { fill: 'all-over', spacing: 0.6 })) expect(R - from(row)).toBeLessThan(1e-3)
+
+    const box = solidOf(boxShape(2, 1, 2), { position: [0, 4, 0] })
+    const onTop = growOn([box], { fill: 'above', spacing: 0.4, seat: 'base' })
+    expect(onTop.some(({ x, z }) => Math.max(Math.abs(x), Math.abs(z)) > 1.85)).toBe(true)
+    for (const { y } of onTop) expect(y).toBeCloseTo(5, 4)
   })
 
   it('conditions see the mesh’s own steepness', () => {

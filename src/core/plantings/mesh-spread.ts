@@ -1,4 +1,5 @@
 import { enlargeSites } from '../columns.ts'
+import { seatOnSolid } from '../ground/mesh-seat.ts'
 import type { Solid } from '../ground/solid.ts'
 import { faceNormal, toOwn, toWorld } from '../ground/solid.ts'
 import type { Rect } from '../ground/terrain.ts'
@@ -12,6 +13,7 @@ import type { Members } from './members.ts'
 import type { SurfacePlaces } from './mesh-candidates.ts'
 import { areaSums, createSpaceCells, evenOnSurface, randomOnSurface } from './mesh-candidates.ts'
 import { byKeyThenId } from './order.ts'
+import type { Rooms } from './rooms.ts'
 import { chooseSource, densityOf } from './sources.ts'
 import type { SpreadValues } from './spread-params.ts'
 import { workspace } from './workspace.ts'
@@ -22,8 +24,8 @@ import { workspace } from './workspace.ts'
  * every triangle, evenly spaced straight through space or at random. From above or from a side:
  * candidates in the plane across the throw, landed on the first surface hit or on every one.
  *
- * Each ground is one tile. Rooms are settled within a ground, straight through space; rooms of other
- * plantings do not count here, and those grown here count nowhere else.
+ * Each ground is one tile. Rooms are settled within a ground, straight through space, and against
+ * those of earlier plantings on it; those of the terrain do not count here, nor those of here there.
  */
 export function prepareMeshSpread(
   planting: Planting,
@@ -37,6 +39,7 @@ export function prepareMeshSpread(
   const counted = values.by === 'count'
   const wanted = counted ? (SPARE * powerOfTwo(2 * finer) * Math.max(values.count, 1)) / Math.max(total, 1e-9) : densityOf(values)
   const { sites } = workspace
+  const yieldsToEarlier = values.yields && members.largestRoom > 0
 
   function grow(_tile: Rect, near: Near | null, part: number, piece: number): TileResult {
     const solid = solids[piece]
@@ -47,7 +50,7 @@ export function prepareMeshSpread(
       const limit = values.fill === 'all-over' ? fillAllOver(solid, seed) : fillThrown(solid, seed)
       for (let other = 0; other < piece; other++) coverBy(solids[other])
       members.choose(limit, part, near?.around ?? NOTHING_AROUND)
-      return { block: members.finish(settle()) }
+      return { block: members.finish(settle(yieldsToEarlier ? near : null), seatOnSolid(solid)) }
     } finally {
       sites.normals = null
     }
@@ -162,10 +165,11 @@ export function prepareMeshSpread(
     }
   }
 
-  /** Rows that stay when rooms are settled straight through space: larger assets first, then by key. */
-  function settle(): Uint32Array {
+  /** Rows that stay when rooms are settled straight through space: first those of earlier plantings, then larger assets, then by key. */
+  function settle(near: Near | null): Uint32Array {
     const { radius, key, rank } = workspace
-    const all = Uint32Array.from({ length: sites.count }, (_, i) => i)
+    const free = near && near.rooms.count > 0 ? freeOf(near.rooms) : () => true
+    const all = Uint32Array.from({ length: sites.count }, (_, i) => i).filter(free)
     if (!(members.largestRoom > 0)) return all
     const order = byKeyThenId(all, key, sites, rank)
     const stays = workspace.rows
@@ -183,12 +187,21 @@ export function prepareMeshSpread(
     return stays.subarray(0, count)
   }
 
+  /** Tells of a site whether no room of an earlier planting meets its own. */
+  function freeOf({ count, x, y, z, radius }: Rooms): (site: number) => boolean {
+    const most = radius.reduce((largest, r) => Math.max(largest, r), 0)
+    const cells = createSpaceCells(most + members.largestRoom, count)
+    for (let i = 0; i < count; i++) cells.add(x[i], y[i], z[i], radius[i])
+    const own = workspace.radius
+    return (i) => !(own[i] > 0) || !cells.meets(sites.x[i], sites.y[i], sites.z[i], own[i], most)
+  }
+
   return {
     tileSide: 0,
     bounds: { x0: 0, z0: 0, x1: 0, z1: 0 },
     pieces: solids.map(({ bounds }) => ({ x0: bounds[0], z0: bounds[2], x1: bounds[3], z1: bounds[5] })),
-    largestRoom: 0,
-    reach: 0,
+    largestRoom: members.largestRoom,
+    reach: yieldsToEarlier ? members.largestRoom : 0,
     exactCount: counted ? Math.round(values.count) : null,
     expected: counted ? values.count : wanted * total,
     grow,

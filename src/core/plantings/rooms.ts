@@ -10,6 +10,8 @@ import { powerOfTwo } from './even-pattern.ts'
 export interface Rooms {
   readonly count: number
   readonly x: Float32Array<ArrayBuffer>
+  /** Heights, which matter on meshes alone. */
+  readonly y: Float32Array<ArrayBuffer>
   readonly z: Float32Array<ArrayBuffer>
   readonly radius: Float32Array<ArrayBuffer>
 }
@@ -121,7 +123,7 @@ function levelsOf(
 }
 
 /** Answers whether a room at (x, z) would overlap one that stands already. */
-export function roomIndex(rooms: Rooms): (x: number, z: number, radius: number) => boolean {
+export function roomIndex(rooms: Omit<Rooms, 'y'>): (x: number, z: number, radius: number) => boolean {
   const grids = levelsOf(rooms.x, rooms.z, rooms.radius, Uint32Array.from({ length: rooms.count }, (_, i) => i))
   return (x, z, radius) => {
     for (const { top, grid } of grids) {

@@ -271,6 +271,7 @@ describe('P9: room', () => {
       rooms: {
         count: taken.length,
         x: Float32Array.from(taken, (row) => row.x),
+        y: Float32Array.from(taken, (row) => row.y),
         z: Float32Array.from(taken, (row) => row.z),
         radius: Float32Array.from(taken, (row) => row.room),
       },

@@ -2,6 +2,7 @@ import type { Block, SiteNormals, Sites } from '../columns.ts'
 import type { Driven } from '../drivers/drive.ts'
 import type { Base } from '../ground/footprint.ts'
 import { seatBases } from '../ground/footprint.ts'
+import type { SeatBases } from '../ground/mesh-seat.ts'
 import type { Normals, Terrain } from '../ground/terrain.ts'
 import { landNormals } from '../ground/terrain.ts'
 import { angle, choice, share, span } from '../kinds.ts'
@@ -124,6 +125,8 @@ export type Stand = (
   bases: readonly Base[],
   block: Block,
   driven: Pick<Driven, 'turn' | 'lean' | 'lift'> | null,
+  /** Seats bases where the sites do not lie on the terrain. */
+  seatElsewhere: SeatBases | null,
 ) => void
 
 /**
@@ -140,7 +143,7 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
   const { leanTo, follow, liftAlong } = values
   const lifts = liftLow !== 0 || liftHigh !== 0
 
-  return (sites, rows, seat, size, pick, bases, block, driven) => {
+  return (sites, rows, seat, size, pick, bases, block, driven, seatElsewhere) => {
     if (rows.length > scratch.x.length) scratch = scratchOf(2 * rows.length)
     const q = scratch
     turnAll(sites.draws, rows, turnLow, turnHigh, driven?.turn ?? null, q)
@@ -159,7 +162,10 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
     }
     if (follow > 0) alignAll(rows.length, follow, normals !== null, q)
     writeAll(sites, rows, seat, q, block)
-    if (values.seat === 'base' && !normals) seatBases(terrain, rows, seat, size, pick, bases, block)
+    if (values.seat === 'base') {
+      if (!normals) seatBases(terrain, rows, seat, size, pick, bases, block)
+      else seatElsewhere?.(rows, seat, size, pick, bases, block)
+    }
     if (lifted) liftAll(sites, rows, seat, liftLow, liftHigh, driven?.lift ?? null, liftAlong === 'ground', q.normal, block)
   }
 }

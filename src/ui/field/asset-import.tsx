@@ -26,7 +26,6 @@ const UNITS = [
   { label: 'feet', scale: 0.3048 },
 ] as const
 
-
 /** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
 interface AssetImportProps {
   readonly file: File
@@ -218,6 +217,10 @@ export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
                 <option value="keep">the file’s own origin</option>
               </select>
             </div>
+            <label className="param">
+              <span className="param-label">Its faces turned round</span>
+              <input type="checkbox" checked={chosen.flip} onChange={(event) => setRepair({ ...chosen, flip: event.target.checked })} />
+            </label>
             {asMesh && (
               <div className="param">
                 <label className="param-label" htmlFor="model-role">

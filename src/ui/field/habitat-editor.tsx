@@ -1,23 +1,24 @@
 import { Menu, Portal } from '@chakra-ui/react'
-import { ArrowDown, ArrowUp, Blend, Bookmark, ClipboardCopy, ClipboardPaste, Contrast, Ellipsis, Plus, Trash2 } from 'lucide-react'
+import { ArrowDown, ArrowUp, Blend, Bookmark, ClipboardCopy, ClipboardPaste, Contrast, Ellipsis, PenLine, Plus, Trash2 } from 'lucide-react'
 import type { KeyboardEvent } from 'react'
-import { memo } from 'react'
+import { memo, useState } from 'react'
 import { useStore } from 'zustand'
 import { CONDITIONS } from '../../core/conditions/index.ts'
 import type { ParamSet, ParamValue, SpanParam } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
-import type { Combine, Planting } from '../../core/meadow.ts'
+import type { Combine, Planting, SavedHabitat } from '../../core/meadow.ts'
 import { newCondition } from '../../document/new-planting.ts'
 import type { GroundFacts, Histogram } from '../../engine/io-refs.ts'
 import { notify } from '../../state/notices.ts'
 import type { FieldSession } from '../../state/field-session.ts'
-import { IconAction } from '../parts/actions.tsx'
+import { afterMenu, IconAction } from '../parts/actions.tsx'
 import { hintOf } from '../parts/hints.tsx'
+import { NameInput } from '../parts/name-input.tsx'
 import { ParamField } from '../params/param-field.tsx'
 import { firstRef } from '../params/ref-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { addConditions, applyHabitat, invertCondition, keepHabitat, moveCondition, removeHabitat, setCombine } from './habitat-edits.ts'
+import { addConditions, applyHabitat, invertCondition, keepHabitat, moveCondition, removeHabitat, renameHabitat, setCombine } from './habitat-edits.ts'
 import { removeCondition, setConditionParam, switchCondition } from './planting-edits.ts'
 
 interface HabitatProps {
@@ -111,6 +112,19 @@ interface KeptProps {
 function KeptHabitats({ planting, locked, empty }: KeptProps) {
   const { session } = useField()
   const habitats = useFieldState((state) => state.history.meadow.habitats)
+  const [renaming, setRenaming] = useState<SavedHabitat | null>(null)
+  if (renaming)
+    return (
+      <NameInput
+        className="grow"
+        label="Name of the kept habitat"
+        name={renaming.name}
+        onDone={(name) => {
+          setRenaming(null)
+          if (name) renameHabitat(session, renaming, name)
+        }}
+      />
+    )
   return (
     <Menu.Root>
       <Menu.Trigger asChild>
@@ -127,6 +141,11 @@ function KeptHabitats({ planting, locked, empty }: KeptProps) {
             {habitats.map((one) => (
               <Menu.Item key={one.id} value={one.id} disabled={locked} onClick={() => applyHabitat(session, planting, one)}>
                 Take “{one.name}” ({one.uses.length})
+              </Menu.Item>
+            ))}
+            {habitats.map((one) => (
+              <Menu.Item key={`rename-${one.id}`} value={`rename-${one.id}`} onClick={() => afterMenu(() => setRenaming(one))}>
+                <PenLine size={14} /> Rename “{one.name}”
               </Menu.Item>
             ))}
             {habitats.map((one) => (

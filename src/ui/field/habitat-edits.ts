@@ -67,6 +67,13 @@ export function applyHabitat(session: FieldSession, planting: string, { uses, co
   })
 }
 
+export function renameHabitat(session: FieldSession, { id }: SavedHabitat, name: string): void {
+  session.edit('Rename a kept habitat', ({ habitats }) => {
+    const found = habitats.find((one) => one.id === id)
+    if (found) found.name = name
+  })
+}
+
 export function removeHabitat(session: FieldSession, { id, name }: SavedHabitat): void {
   session.edit('Forget a habitat', (meadow) => void (meadow.habitats = meadow.habitats.filter((one) => one.id !== id)))
   notify('word', `“${name}” is forgotten.`, { label: 'Bring it back', run: session.undo })

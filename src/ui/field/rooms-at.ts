@@ -1,5 +1,6 @@
 import type { Place } from '../../core/conditions/define.ts'
 import type { Planting } from '../../core/meadow.ts'
+import { shareGround } from '../../core/meadow.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 
 /** Rooms reach no farther out of their tile, m. */
@@ -7,13 +8,14 @@ const FARTHEST = 60
 
 /**
  * Who stands at a place: the instance whose room covers it, in a sentence; null when nobody does.
- * Only the planting asked for and those that take their room before it count; on meshes, only itself.
+ * Only the planting asked for and those that take their room before it on the same ground count.
  */
-export function takenBy(session: FieldSession, { id, grounds }: Planting, { x, y, z }: Place): string | null {
+export function takenBy(session: FieldSession, planting: Planting, { x, y, z }: Place): string | null {
   const { meadow } = session.store.getState().history
-  const onMesh = grounds.length > 0
+  const { id } = planting
+  const onMesh = planting.grounds.length > 0
   for (const one of meadow.plantings) {
-    if (one.id !== id && (onMesh || one.grounds.length > 0)) continue
+    if (!shareGround(one, planting)) continue
     const own = session.instances.tiles.get(one.id)
     for (const { block, rect } of own?.values() ?? []) {
       if (!onMesh && (x < rect.x0 - FARTHEST || x > rect.x1 + FARTHEST || z < rect.z0 - FARTHEST || z > rect.z1 + FARTHEST)) continue
