@@ -33,16 +33,19 @@ export function areaSums({ positions: p, indices }: MeshShape): Float64Array {
 }
 
 /**
- * `count` candidates, one in each of so many equal shares of the area, so that a patch of surface
- * gets as many as its true area asks for, to within one.
+ * Places of candidates, one in each of `count` equal shares of the area, so that a patch of surface
+ * gets as many as its true area asks for, to within one; of those that `wanted` names, in its order.
  */
-function scatter(shape: MeshShape, sums: Float64Array, salt: number, octave: number, count: number) {
+function scatter(shape: MeshShape, sums: Float64Array, salt: number, octave: number, count: number, wanted: NumberSet | null) {
   const { positions: p, indices } = shape
-  const places = new Float64Array(3 * count)
-  const triangle = new Uint32Array(count)
+  const size = wanted ? wanted.size : count
+  const places = new Float64Array(3 * size)
+  const triangle = new Uint32Array(size)
   const total = sums[sums.length - 1]
   let t = 0
+  let n = 0
   for (let i = 0; i < count; i++) {
+    if (wanted && !wanted.has(i)) continue
     const key = drawKeyOf(salt, i, octave)
     const at = ((i + draw(key, CHANNEL.surface)) / count) * total
     while (t < sums.length - 1 && sums[t] <= at) t++
@@ -54,8 +57,9 @@ function scatter(shape: MeshShape, sums: Float64Array, salt: number, octave: num
       v = 1 - v
     }
     const [a, b, c] = [3 * indices[3 * t], 3 * indices[3 * t + 1], 3 * indices[3 * t + 2]]
-    triangle[i] = t
-    for (let k = 0; k < 3; k++) places[3 * i + k] = p[a + k] + u * (p[b + k] - p[a + k]) + v * (p[c + k] - p[a + k])
+    triangle[n] = t
+    for (let k = 0; k < 3; k++) places[3 * n + k] = p[a + k] + u * (p[b + k] - p[a + k]) + v * (p[c + k] - p[a + k])
+    n++
   }
   return { places, triangle }
 }
@@ -68,7 +72,7 @@ export function randomOnSurface(shape: MeshShape, sums: Float64Array, seed: numb
   const full = Math.min(MOST_CANDIDATES, Math.ceil(total * powerOfTwo(octave)))
   const wanted = (density * total) / full
   const salt = drawSalt(seed ^ 0x6b43a9b5)
-  const all = scatter(shape, sums, salt, octave + 64, full)
+  const all = scatter(shape, sums, salt, octave + 64, full, null)
   const number = new Uint32Array(full)
   const rank = new Float64Array(full)
   let n = 0
@@ -106,18 +110,23 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
   const widest = 2 * powerOfTwo(octave)
   const first = Math.max(1, Math.min(MOST_CANDIDATES / 4, Math.ceil((TRIES * total) / (widest * widest))))
   const full = 4 * first
-  const { places, triangle } = scatter(shape, sums, drawSalt(seed ^ 0x1f83d9ab), octave + 64, full)
-  const order = byDraw(full, drawSalt(seed ^ 0x27d4eb2f), octave + 64)
+  // Only so many of them are tried before the radius is down to the spacing.
+  const needed = Math.min(full, Math.ceil(first * (widest / spacing) * (widest / spacing)))
+  const numbers = shuffled(needed, full, drawSalt(seed ^ 0x27d4eb2f ^ octave))
+  const wanted = numberSet(numbers, full)
+  const { places, triangle } = scatter(shape, sums, drawSalt(seed ^ 0x1f83d9ab), octave + 64, full, wanted)
+  const order = numbers.map((number) => wanted.placeOf(number))
   const cells = createSpaceCells(widest, total / (spacing * spacing))
-  const open = createOpenPlaces(places, full, spacing)
-  const kept = new Uint32Array(full)
+  const open = createOpenPlaces(places, needed, spacing)
+  const kept = new Uint32Array(needed)
+  const number = new Uint32Array(needed)
   let count = 0
   // Those put off, by the step that they are due in; numbers of the order, which is the order of trying.
   const due: number[][] = Array.from({ length: STEPS + 1 }, () => [])
   let entered = 0
   for (let step = 0, radius = widest; radius >= spacing && step <= STEPS; step++, radius *= SHRINK) {
     // As the radius falls more and more are tried for the first time.
-    const entering = Math.min(full, Math.floor(first * (widest / radius) * (widest / radius)))
+    const entering = Math.min(needed, Math.floor(first * (widest / radius) * (widest / radius)))
     const again = due[step].sort((p, q) => p - q)
     due[step] = []
     for (let a = 0, k = again.length > 0 ? again[0] : entered; a < again.length || entered < entering; ) {
@@ -130,7 +139,8 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
       if (d >= radius) {
         cells.add(x, y, z, 0)
         open.strike(x, y, z)
-        kept[count++] = i
+        kept[count] = i
+        number[count++] = numbers[k]
       } else if (d >= spacing) {
         let later = step + 1
         for (let r = radius * SHRINK; r > d; r *= SHRINK) later++
@@ -138,17 +148,16 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
       }
     }
   }
-  const number = kept.slice(0, count)
   const rank = new Float64Array(count)
   const outPlaces = new Float64Array(3 * count)
   const outTriangle = new Uint32Array(count)
   for (let k = 0; k < count; k++) {
-    const i = number[k]
+    const i = kept[k]
     rank[k] = (k + 0.5) / count
     for (let c = 0; c < 3; c++) outPlaces[3 * k + c] = places[3 * i + c]
     outTriangle[k] = triangle[i]
   }
-  return { count, places: outPlaces, triangle: outTriangle, number, rank }
+  return { count, places: outPlaces, triangle: outTriangle, number: number.slice(0, count), rank }
 }
 
 /** Candidates that could still be taken. */
@@ -208,23 +217,57 @@ function slotOf(i: number, j: number, k: number, shift: number): number {
   return Math.imul(h ^ (h >>> 15), 0x2c1b3c6d) >>> shift
 }
 
-/** Numbers 0 … count − 1 in the order of their draws: two counting passes over 16 bits each. */
-function byDraw(count: number, salt: number, octave: number): Uint32Array {
-  let numbers = Uint32Array.from({ length: count }, (_, i) => i)
-  const draws = new Uint32Array(count)
-  for (let i = 0; i < count; i++) draws[i] = drawKeyOf(salt, i, octave)
-  for (const shift of [0, 16]) {
-    const starts = new Uint32Array(65537)
-    for (let k = 0; k < count; k++) starts[((draws[k] >>> shift) & 0xffff) + 1]++
-    for (let b = 0; b < 65536; b++) starts[b + 1] += starts[b]
-    const next = new Uint32Array(count)
-    for (let k = 0; k < count; k++) {
-      const i = numbers[k]
-      next[starts[(draws[i] >>> shift) & 0xffff]++] = i
-    }
-    numbers = next
+/**
+ * The first `count` of a shuffle of the numbers 0 … full − 1, without making the rest: a bijection of
+ * so many bits (odd multiplications and shifted exclusive ors), walked on where it leads out of range.
+ */
+function shuffled(count: number, full: number, salt: number): Uint32Array {
+  let bits = 2
+  while (1 << bits < full) bits++
+  const mask = (1 << bits) - 1
+  const [low, high] = [bits >> 1, (bits + 1) >> 1]
+  const numbers = new Uint32Array(count)
+  for (let k = 0; k < count; k++) {
+    let x = k
+    do {
+      x = (x + salt) & mask
+      x = Math.imul(x, 0x9e3779b1) & mask
+      x ^= x >>> low
+      x = Math.imul(x, 0x85ebca6b) & mask
+      x ^= x >>> high
+      x = Math.imul(x, 0xc2b2ae35) & mask
+      x ^= x >>> low
+    } while (x >= full)
+    numbers[k] = x
   }
   return numbers
+}
+
+/** A set of whole numbers below a limit that knows the place of each in their order. */
+interface NumberSet {
+  readonly size: number
+  has(number: number): boolean
+  /** How many of the set are below a number. */
+  placeOf(number: number): number
+}
+
+function numberSet(numbers: Uint32Array, limit: number): NumberSet {
+  const words = new Uint32Array((limit >>> 5) + 1)
+  for (let k = 0; k < numbers.length; k++) words[numbers[k] >>> 5] |= 1 << (numbers[k] & 31)
+  const before = new Uint32Array(words.length)
+  for (let w = 1; w < words.length; w++) before[w] = before[w - 1] + bitsIn(words[w - 1])
+  return {
+    size: numbers.length,
+    has: (number) => ((words[number >>> 5] >>> (number & 31)) & 1) === 1,
+    placeOf: (number) => before[number >>> 5] + bitsIn(words[number >>> 5] & ((1 << (number & 31)) - 1)),
+  }
+}
+
+/** How many bits of a word are set (Warren 2013, 5–1). */
+function bitsIn(word: number): number {
+  let x = word - ((word >>> 1) & 0x55555555)
+  x = (x & 0x33333333) + ((x >>> 2) & 0x33333333)
+  return Math.imul((x + (x >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24
 }
 
 /** Places entered into cubes of a hashed grid, asked for the nearest. */

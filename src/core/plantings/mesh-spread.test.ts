@@ -241,10 +241,10 @@ describe('thrown at a mesh', () => {
     const from = (row: Grown) => Math.hypot(row.x - 10, row.y - 20, row.z + 5)
     const seated = growOn([ball], { fill: 'all-over', spacing: 0.6, seat: 'base' })
     expect(seated.length).toBeGreaterThan(300)
-    // The base of the test's asset is a square of 40 cm: its corners are 0.283 m from its middle, and half a
-    // face of the ball turns them by 1.5 mm.
+    // The base of the test's asset is a square of 40 cm: its corners are 0.283 m from its middle, and a
+    // face of the ball, up to 0.6° off the true normal, turns them by 3 mm.
     const cap = R - Math.sqrt(R * R - 0.08)
-    for (const row of seated) expect(Math.abs(R - cap - from(row))).toBeLessThan(1.8e-3)
+    for (const row of seated) expect(Math.abs(R - cap - from(row))).toBeLessThan(3e-3)
     for (const row of growOn([ball], { fill: 'all-over', spacing: 0.6 })) expect(R - from(row)).toBeLessThan(1e-3)
 
     const box = solidOf(boxShape(2, 1, 2), { position: [0, 4, 0] })
