@@ -105,6 +105,18 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     }
   }
 
+  /**
+   * Does the items in their order, just so many at a time that no worker waits: what a tile must know
+   * of its neighbours is gathered when it is about to grow, not for all tiles at once.
+   */
+  async function inLanes<T>(items: readonly T[], work: (item: T) => Promise<void>): Promise<void> {
+    let next = 0
+    const lane = async () => {
+      while (next < items.length) await work(items[next++])
+    }
+    await Promise.all(Array.from({ length: 2 * pool.size }, lane))
+  }
+
   /** The plantings that a planting's conditions and drivers name, as far as they have grown. */
   function askedBy(planting: Planting): Asked[] {
     const reaches = new Map<string, number>()
@@ -266,23 +278,19 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     const expected = (facts.expected * work.length) / pieces.length
     if (show && expected > COARSE_ABOVE) {
       const part = COARSE_AIM / expected
-      await Promise.all(
-        work.map(async (item) => {
-          place(item, await growOne(item, part), false)
-          await pace()
-        }),
-      )
+      await inLanes(work, async (item) => {
+        place(item, await growOne(item, part), false)
+        await pace()
+      })
       drop()
       report()
     }
-    await Promise.all(
-      work.map(async (item) => {
-        place(item, await growOne(item, 1), true)
-        done++
-        if (done % 8 === 0) report()
-        await pace()
-      }),
-    )
+    await inLanes(work, async (item) => {
+      place(item, await growOne(item, 1), true)
+      done++
+      if (done % 8 === 0) report()
+      await pace()
+    })
     drop()
     return work.length
   }

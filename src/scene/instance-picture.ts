@@ -39,7 +39,8 @@ interface Run {
   readonly tint: THREE.InstancedBufferAttribute
   /** Meshes by form, made when first wanted. */
   readonly meshes: (THREE.Mesh[] | undefined)[]
-  /** Scratch of update: size on the screen, px. */
+  /** Scratch of update: the forms of its asset, and its size on the screen, px. */
+  own: AssetForms | null
   pixels: number
   form: number
   shown: number
@@ -51,6 +52,8 @@ const FORM_PIXELS = [70, 16]
 const THIN_PIXELS = 4.5
 const LEAST_SHARE = 0.04
 const SHADOW_PIXELS = 18
+/** Halvings that find the quality for a budget, to a few per cent. */
+const HALVINGS = 7
 
 export function createInstancePicture(): InstancePicture {
   const group = new THREE.Group()
@@ -137,16 +140,17 @@ export function createInstancePicture(): InstancePicture {
           const own = forms.get(run.asset)
           if (!own || hidden.has(run.planting) || !frustum.intersectsSphere(run.sphere)) continue
           const distance = Math.max(1, run.sphere.center.distanceTo(camera.position) - 0.7 * run.sphere.radius)
+          run.own = own
           run.pixels = (own.extent * run.largest * perMetre) / distance
           seen.push(run)
         }
-      const quality = fitBudget(seen, forms, budget)
+      const quality = fitBudget(seen, budget)
       for (const mesh of drawn) mesh.visible = false
       drawn = []
       let triangles = 0
       let instances = 0
       for (const run of seen) {
-        const cost = choose(run, forms, quality)
+        const cost = choose(run, quality)
         if (run.shown === 0) continue
         triangles += cost
         instances += run.shown
@@ -169,16 +173,16 @@ export function createInstancePicture(): InstancePicture {
 }
 
 /** The largest quality in 1/64…1 whose triangles fit the budget, by halving. */
-function fitBudget(seen: readonly Run[], forms: ReadonlyMap<number, AssetForms>, budget: number): number {
+function fitBudget(seen: readonly Run[], budget: number): number {
   const cost = (quality: number) => {
     let sum = 0
-    for (const run of seen) sum += choose(run, forms, quality)
+    for (const run of seen) sum += choose(run, quality)
     return sum
   }
   let low = 1 / 64
   let high = 1
   if (cost(high) <= budget) return high
-  for (let k = 0; k < 9; k++) {
+  for (let k = 0; k < HALVINGS; k++) {
     const middle = Math.sqrt(low * high)
     if (cost(middle) <= budget) low = middle
     else high = middle
@@ -187,14 +191,15 @@ function fitBudget(seen: readonly Run[], forms: ReadonlyMap<number, AssetForms>,
 }
 
 /** Sets form and number of a run for a quality; returns its triangles. */
-function choose(run: Run, forms: ReadonlyMap<number, AssetForms>, quality: number): number {
-  const own = forms.get(run.asset)
+function choose(run: Run, quality: number): number {
+  const { own } = run
   if (!own || own.forms.length === 0) return (run.shown = 0)
   const pixels = run.pixels * quality
   let form = 0
   while (form < own.forms.length - 1 && pixels < FORM_PIXELS[form]) form++
   run.form = form
-  const share = pixels >= THIN_PIXELS ? 1 : Math.max(LEAST_SHARE * quality, (pixels / THIN_PIXELS) ** 1.6)
+  const size = pixels / THIN_PIXELS
+  const share = size >= 1 ? 1 : Math.max(LEAST_SHARE * quality, size * Math.sqrt(size))
   run.shown = Math.ceil(run.count * Math.min(1, share))
   return run.shown * own.forms[form].triangles
 }
@@ -225,6 +230,7 @@ function runOf(block: Block, run: { asset: number; start: number; end: number },
     size: column(block.scale, 3),
     tint: new THREE.InstancedBufferAttribute(new Uint8Array(block.buffer, block.tint.byteOffset + 4 * start, 4 * (end - start)), 4, true),
     meshes: [],
+    own: null,
     pixels: 0,
     form: 0,
     shown: 0,

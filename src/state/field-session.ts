@@ -71,6 +71,9 @@ const SAVE_AFTER = 300
 const TELL_AFTER = 120
 /** Changes that follow each other faster than this, as in a drag, grow together, ms. */
 const GROW_AFTER = 90
+/** A growing that has shown nothing for so long is called off for the next change all the same, ms. */
+const SHOW_WITHIN = 500
+const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds))
 
 /** Opens a meadow of the store. Throws ProblemError when it is not there or damaged. */
 export async function openSession(store: MeadowStore, pool: Pool, id: string): Promise<FieldSession> {
@@ -130,12 +133,17 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
 
   let focus: [number, number] = [0, 0]
   let shared = ''
-  /** What the current growing grows. */
+  /** What the current growing grows; tells that something of it is to be seen. */
   let growingFor: Meadow | null = null
+  let shown: (() => void) | null = null
+  let firstShown: Promise<void> = Promise.resolve()
   const grower: Grower = createGrower(
     pool,
     {
-      onTile: (planting, tile, block, rect) => instances.set(planting, tile, block, rect),
+      onTile(planting, tile, block, rect) {
+        instances.set(planting, tile, block, rect)
+        shown?.()
+      },
       onGone(planting) {
         instances.drop(planting)
         tellLater(planting, null)
@@ -143,6 +151,7 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
       onState: tellLater,
       onDone(milliseconds, tiles) {
         tell()
+        shown?.()
         // A change made meanwhile waits for its turn: growing goes on.
         const growing = state.getState().history.meadow !== growingFor
         state.setState(tiles > 0 ? { growing, lastGrowing: { milliseconds, tiles } } : { growing })
@@ -193,8 +202,9 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     if (growNext) return
     growNext = true
     // The first of many changes grows at once, those of one turn together; the others at a calm pace.
+    // And each is let come to show something: a drag that goes on and on is seen at work.
     const wait = lastGrow + GROW_AFTER - performance.now()
-    await (wait > 0 ? new Promise((resolve) => setTimeout(resolve, wait)) : Promise.resolve())
+    await Promise.all([wait > 0 ? pause(wait) : null, Promise.race([firstShown, pause(SHOW_WITHIN)])])
     growNext = false
     lastGrow = performance.now()
     if (closed) return
@@ -204,8 +214,10 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
       await shareParts(wanted)
       if (state.getState().history.meadow !== wanted) return
       growingFor = wanted
+      firstShown = new Promise((resolve) => (shown = resolve))
       await grower.grow(wanted, focus)
     } catch (error) {
+      shown?.()
       state.setState({ growing: false })
       notify('warning', sentenceOf(error, 'Growing'))
     }
@@ -307,6 +319,7 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     },
     cancelGrowing() {
       grower.cancel()
+      shown?.()
       state.setState({ growing: false })
     },
     takeOver: () => lock.take(),

@@ -13,17 +13,19 @@ import { useField, useFieldState } from './field-context.ts'
 import { addPlanting, duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
 import { PlantingSentence } from './planting-sentence.tsx'
 
+/** One object for good: another one at every drawing would draw all cards anew. */
+const GRIP = { activationConstraint: { distance: 4 } }
+
 /** The plantings as cards in their order of claim. */
 export function PlantingList() {
   const { session, setOpen } = useField()
-  const plantings = useFieldState((state) => state.history.meadow.plantings)
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }))
-  const drop = ({ active, over }: DragEndEvent) => {
-    if (over) movePlanting(session, String(active.id), plantings.findIndex((planting) => planting.id === over.id))
-  }
-  const order = plantings.map((planting) => planting.id).join(' ')
-  // The same list as long as the order is the same, so that cards that have not changed are not drawn anew.
+  // The list knows the order alone: what changes within a planting draws that one's card and no other.
+  const order = useFieldState((state) => state.history.meadow.plantings.map(({ id }) => id).join(' '))
   const items = useMemo(() => (order ? order.split(' ') : []), [order])
+  const sensors = useSensors(useSensor(PointerSensor, GRIP))
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (over) movePlanting(session, String(active.id), items.indexOf(String(over.id)))
+  }
   return (
     <>
       <div className="drawer-head">
@@ -32,7 +34,7 @@ export function PlantingList() {
           <Plus />
         </IconAction>
       </div>
-      {plantings.length === 0 && (
+      {items.length === 0 && (
         <div className="empty">
           <p>Nothing grows here yet. A planting spreads assets over the ground by rule.</p>
           <Action main onClick={() => setOpen(addPlanting(session))}>
@@ -43,8 +45,8 @@ export function PlantingList() {
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
         <SortableContext items={items} strategy={verticalListSortingStrategy}>
           <ol className="cards" aria-label="Plantings, first to claim first">
-            {plantings.map((planting, place) => (
-              <PlantingCard key={planting.id} planting={planting} place={place} />
+            {items.map((id, place) => (
+              <PlantingCard key={id} id={id} place={place} />
             ))}
           </ol>
         </SortableContext>
@@ -53,7 +55,12 @@ export function PlantingList() {
   )
 }
 
-const PlantingCard = memo(function PlantingCard({ planting, place }: { readonly planting: Planting; readonly place: number }) {
+const PlantingCard = memo(function PlantingCard({ id, place }: { readonly id: string; readonly place: number }) {
+  const planting = useFieldState((all) => all.history.meadow.plantings.find((one) => one.id === id))
+  return planting ? <CardOf planting={planting} place={place} /> : null
+})
+
+function CardOf({ planting, place }: { readonly planting: Planting; readonly place: number }) {
   const { session, open, setOpen } = useField()
   const state = useFieldState((all) => all.plantings[planting.id])
   const [naming, setNaming] = useState(false)
@@ -137,7 +144,7 @@ const PlantingCard = memo(function PlantingCard({ planting, place }: { readonly 
       {isOpen && <PlantingSentence planting={planting} />}
     </li>
   )
-})
+}
 
 interface CardMenuProps {
   /** The planting's id. */
