@@ -5,7 +5,7 @@ import { slopeAt } from '../src/core/ground/pick.ts'
 import { heightAt } from '../src/core/ground/terrain.ts'
 import { card, choose, expect, openDrawer, openFold, settled, type } from './field.ts'
 import type { Place } from './small-ground.ts'
-import { giveFile, inFolds, places, startSmall, terrain, TEST } from './small-ground.ts'
+import { add, clear, giveFile, inFolds, places, startSmall, terrain, TEST } from './small-ground.ts'
 
 const addDriver = (page: Page, name: string) => choose(page, page.getByRole('button', { name: 'Add a driver' }), name)
 const group = (page: Page, target: string, driver: string) => page.getByRole('group', { name: `${target} by ${driver.toLowerCase()}` })
@@ -72,6 +72,7 @@ test('drivers of the ground: chosen and set by hand, read out of the table and b
   expect(worst(await places(page), 0, 1, ({ x }) => x / 100 + 0.5)).toBeLessThan(2e-3)
   // The probe reads it at the place that is clicked.
   await page.keyboard.press('y')
+  await expect(page.locator('.picture.probing')).toBeVisible()
   const frame = await page.locator('.picture').boundingBox()
   if (!frame) throw new Error('there is no picture')
   const [px, py] = await page.evaluate(() => window.waywardMeadow!.landscape.project(10, 5)!)
@@ -117,7 +118,7 @@ test('drivers of the ground: chosen and set by hand, read out of the table and b
   expect(off).toBeLessThan(0.05)
 })
 
-test('drivers of things: paths, patches, images and other plantings, chosen and set by hand, read out of the table', async ({ page }) => {
+test('paths and patches as conditions and as drivers, images and other plantings as drivers: set by hand, read out of the table', async ({ page }) => {
   await startSmall(page)
   await evenSizes(page)
   const outlines = () => page.evaluate(() => window.waywardMeadow!.session.store.getState().history.meadow.outlines)
@@ -140,6 +141,23 @@ test('drivers of things: paths, patches, images and other plantings, chosen and 
     const half = kind === 'path' ? drawn.width / 2 : 0
     expect(worst(await places(page), -2, 12, ({ x, z }) => distanceTo(drawn.lines[0], kind === 'patch', x, z) - half)).toBeLessThan(2e-3)
     await remove(page, driver)
+
+    // The same line as a condition: what grows lies where it says.
+    await page.getByRole('button', { name: 'Where', exact: true }).click()
+    if (kind === 'path') {
+      await add(page, 'Distance to a path')
+      await type(page, inFolds(page, 'From its sides, from'), '1')
+      await type(page, inFolds(page, 'From its sides, to'), '6')
+    } else await add(page, 'Patch')
+    const kept = await places(page)
+    expect(kept.length).toBeGreaterThan(30)
+    for (const { x, z } of kept) {
+      const away = distanceTo(drawn.lines[0], kind === 'patch', x, z) - half
+      expect(away).toBeGreaterThan(kind === 'path' ? 1 - 1e-3 : -Infinity)
+      expect(away).toBeLessThan(kind === 'path' ? 6 + 1e-3 : 1e-3)
+    }
+    await clear(page)
+    await page.getByRole('button', { name: 'How it stands', exact: true }).click()
   }
 
   // An image that is white in the west and black in the east.
@@ -151,9 +169,9 @@ test('drivers of things: paths, patches, images and other plantings, chosen and 
   await openDrawer(page, 'Plantings')
   await addDriver(page, 'Image')
   await setEnds(page, 'Image', 0, 1)
-  const clear = (await places(page)).filter(({ x }) => Math.abs(x) > 100 / pixels)
-  expect(clear.length).toBeGreaterThan(500)
-  expect(worst(clear, 0, 1, ({ x }) => (x < 0 ? 1 : 0))).toBeLessThan(2e-3)
+  const halves = (await places(page)).filter(({ x }) => Math.abs(x) > 100 / pixels)
+  expect(halves.length).toBeGreaterThan(500)
+  expect(worst(halves, 0, 1, ({ x }) => (x < 0 ? 1 : 0))).toBeLessThan(2e-3)
   await remove(page, 'Image')
 
   // A second planting whose size grows with the distance to the first.

@@ -121,44 +121,11 @@ export const patchiness = defineCondition({
     const ramp = rampOf(p.contrast)
     const threshold = coverageThreshold({ seed: salted, scale, octaves: p.octaves }, terrain.bounds, p.coverage, ramp)
     const perRamp = 0.5 / ramp
+    const seeds = Int32Array.from({ length: p.octaves }, (_, o) => octaveSeed(salted, o))
     let lastHeight = 1
     for (let o = 0; o < p.octaves; o++) lastHeight *= 0.5
-    return (s) => {
-      if (work.x.length < s.count) work = columns(2 * s.count)
-      const { x, z, value, row } = work
-      const { weight } = s
-      let open = s.count
-      for (let i = 0; i < open; i++) {
-        x[i] = s.x[i]
-        z[i] = s.z[i]
-        value[i] = 0
-        row[i] = i
-      }
-      // An octave at a time, on those that the octaves to come could still push over an end of the ramp.
-      let height = 1
-      let frequency = scale
-      for (let o = 0; o < p.octaves && open > 0; o++) {
-        addSimplexOctave(octaveSeed(salted, o), x, z, open, frequency, height, value)
-        height *= 0.5
-        frequency *= 2
-        // No octave leaves ±1, so those to come add up to less than this.
-        const rest = 2 * height - 2 * lastHeight
-        let left = 0
-        for (let k = 0; k < open; k++) {
-          const v = value[k] - threshold
-          if (v - rest > ramp) continue
-          if (v + rest < -ramp) weight[row[k]] = 0
-          else if (rest === 0) weight[row[k]] *= smoothstep(v * perRamp + 0.5)
-          else {
-            x[left] = x[k]
-            z[left] = z[k]
-            value[left] = value[k]
-            row[left++] = row[k]
-          }
-        }
-        open = left
-      }
-    }
+    const patches = { seeds, scale, threshold, ramp, perRamp, lastHeight }
+    return (s) => weigh(s, patches)
   },
   explain(p, { terrain, seed }, { x, z }) {
     const noise = { seed: (seed + Math.imul(p.shift, 0x632be5ab)) | 0, scale: 1 / p.size, octaves: p.octaves }
@@ -168,6 +135,54 @@ export const patchiness = defineCondition({
     return `${value[0] >= threshold ? 'in a patch' : 'between patches'}: noise ${fixed(value[0], 2)}, patches above ${Number.isFinite(threshold) ? fixed(threshold, 2) : threshold < 0 ? 'anything' : 'everything'}`
   },
 })
+
+interface Patches {
+  /** Seed of each octave. */
+  readonly seeds: Int32Array
+  readonly scale: number
+  readonly threshold: number
+  readonly ramp: number
+  readonly perRamp: number
+  readonly lastHeight: number
+}
+
+// A function of the module, not one made at every preparing: engines learn its types once for all.
+function weigh(s: Sites, { seeds, scale, threshold, ramp, perRamp, lastHeight }: Patches): void {
+  if (work.x.length < s.count) work = columns(2 * s.count)
+  const { x, z, value, row } = work
+  const { weight } = s
+  let open = s.count
+  for (let i = 0; i < open; i++) {
+    x[i] = s.x[i]
+    z[i] = s.z[i]
+    value[i] = 0
+    row[i] = i
+  }
+  // An octave at a time, on those that the octaves to come could still push over an end of the ramp.
+  let height = 1
+  let frequency = scale
+  for (let o = 0; o < seeds.length && open > 0; o++) {
+    addSimplexOctave(seeds[o], x, z, open, frequency, height, value)
+    height *= 0.5
+    frequency *= 2
+    // No octave leaves ±1, so those to come add up to less than this.
+    const rest = 2 * height - 2 * lastHeight
+    let left = 0
+    for (let k = 0; k < open; k++) {
+      const v = value[k] - threshold
+      if (v - rest > ramp) continue
+      if (v + rest < -ramp) weight[row[k]] = 0
+      else if (rest === 0) weight[row[k]] *= smoothstep(v * perRamp + 0.5)
+      else {
+        x[left] = x[k]
+        z[left] = z[k]
+        value[left] = value[k]
+        row[left++] = row[k]
+      }
+    }
+    open = left
+  }
+}
 
 // Working columns, shared by all uses in a thread.
 let work = columns(8192)

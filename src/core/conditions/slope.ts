@@ -1,8 +1,10 @@
 import { slopeAt } from '../ground/pick.ts'
+import type { Steepness } from '../ground/steepness.ts'
 import { rowsOnSteepBlocks, steepnessOf } from '../ground/steepness.ts'
 import { landGradients } from '../ground/terrain.ts'
 import { angle, span } from '../kinds.ts'
-import type { SiteNormals } from '../columns.ts'
+import type { SiteNormals, Sites } from '../columns.ts'
+import type { Terrain } from '../ground/terrain.ts'
 import { atan, atan2, cos, DEGREE, sin } from '../math/portable.ts'
 import { defineCondition, spanPhrase, within } from './define.ts'
 
@@ -32,29 +34,43 @@ export const slope = defineCondition({
     const gentlest = from === -Infinity ? -1 : squaredRise(from + soft)
     const steepest = to === Infinity ? Infinity : squaredRise(to - soft)
     const steepness = steepnessOf(terrain)
-    return ({ x, z, weight, normals, count }) => {
-      if (normals) {
-        for (let i = 0; i < count; i++) weight[i] *= within(tiltOf(normals, i), from, to, soft)
-        return
-      }
-      if (work.at.length < count) work = columns(2 * count)
-      const { at, gradientX, gradientZ } = work
-      const open = rowsOnSteepBlocks(terrain, steepness, x, z, count, gentlest < 0 ? steepest : -1, at)
-      landGradients(terrain, { x, z }, at, open, gradientX, gradientZ)
-      for (let k = 0; k < open; k++) {
-        const gx = gradientX[k]
-        const gz = gradientZ[k]
-        const rise = gx * gx + gz * gz
-        if (rise > gentlest && rise < steepest) continue
-        weight[at[k]] *= within(atan(Math.sqrt(rise)), from, to, soft)
-      }
-    }
+    const limits = { from, to, soft, gentlest, steepest }
+    return (sites) => weigh(sites, terrain, steepness, limits)
   },
   explain(_p, { terrain }, { x, z, normal }) {
     const degrees = normal ? atan2(Math.sqrt(normal[0] * normal[0] + normal[2] * normal[2]), normal[1]) / DEGREE : slopeAt(terrain, x, z)
     return `a slope of ${degrees.toFixed(1)}°`
   },
 })
+
+interface Limits {
+  /** rad. */
+  readonly from: number
+  readonly to: number
+  readonly soft: number
+  /** Squared rises between which the weight is 1. */
+  readonly gentlest: number
+  readonly steepest: number
+}
+
+// A function of the module, not one made at every preparing: engines learn its types once for all.
+function weigh({ x, z, weight, normals, count }: Sites, terrain: Terrain, steepness: Steepness, { from, to, soft, gentlest, steepest }: Limits): void {
+  if (normals) {
+    for (let i = 0; i < count; i++) weight[i] *= within(tiltOf(normals, i), from, to, soft)
+    return
+  }
+  if (work.at.length < count) work = columns(2 * count)
+  const { at, gradientX, gradientZ } = work
+  const open = rowsOnSteepBlocks(terrain, steepness, x, z, count, gentlest < 0 ? steepest : -1, at)
+  landGradients(terrain, { x, z }, at, open, gradientX, gradientZ)
+  for (let k = 0; k < open; k++) {
+    const gx = gradientX[k]
+    const gz = gradientZ[k]
+    const rise = gx * gx + gz * gz
+    if (rise > gentlest && rise < steepest) continue
+    weight[at[k]] *= within(atan(Math.sqrt(rise)), from, to, soft)
+  }
+}
 
 // Working columns, shared by all uses in a thread.
 let work = columns(8192)

@@ -120,14 +120,14 @@ export function landHeights(t: Terrain, s: Sites): void {
   }
 }
 
-/** Unit normals as columns. */
+/** Normals as columns, of any length. */
 export interface Normals {
   readonly x: Float64Array
   readonly y: Float64Array
   readonly z: Float64Array
 }
 
-/** Writes the unit normal at each of the sites that `rows` lists: the exact one of the bilinear surface. */
+/** Writes the normal at each of the sites that `rows` lists, as long as makes its y 1: the exact one of the bilinear surface. */
 export function landNormals(t: Terrain, s: Sites, rows: Uint32Array, out: Normals): void {
   const { columns, sizeX, sizeZ, heights, perX, perZ } = t
   const { x, z } = s
@@ -148,10 +148,9 @@ export function landNormals(t: Terrain, s: Sites, rows: Uint32Array, out: Normal
     const h11 = heights[at + columns + 1]
     const dx = ((h10 - h00) * (1 - fz) + (h11 - h01) * fz) * perX
     const dz = ((h01 - h00) * (1 - fx) + (h11 - h10) * fx) * perZ
-    const inverse = 1 / Math.sqrt(1 + dx * dx + dz * dz)
-    out.x[k] = -dx * inverse
-    out.y[k] = inverse
-    out.z[k] = -dz * inverse
+    out.x[k] = -dx
+    out.y[k] = 1
+    out.z[k] = -dz
   }
 }
 

@@ -64,64 +64,89 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const alongZ = swap ? pattern.bucketX : pattern.bucketZ
   const highOfOctave = idHighOf(scale.octave, 0)
   const salt = drawSalt(seed)
+  const copies: Copies = { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt }
   return {
     density: limit / (period * period),
     limit,
     spacing: pattern.leastDistance[points] * period,
-    fill(rect, s) {
-      let count = 0
-      // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
-      // A hair of slack takes in points that a flip puts on a bucket's far edge.
-      const { x0, z0, x1, z1 } = rect
-      const b0 = whole((x0 / period - shiftX) * BUCKETS - SLACK)
-      const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)
-      const c0 = whole((z0 / period - shiftZ) * BUCKETS - SLACK)
-      const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
-      for (let c = c0; c <= c1; c++) {
-        const cellZ = c >> BUCKET_SHIFT
-        const inZ = c - cellZ * BUCKETS
-        const originZ = (cellZ + shiftZ) * period
-        const lowZ = originZ + inZ * bucketSide
-        const fullZ = lowZ > z0 + slack && lowZ + bucketSide < z1 - slack
-        for (let b = b0; b <= b1; b++) {
-          const cellX = b >> BUCKET_SHIFT
-          const inX = b - cellX * BUCKETS
-          const originX = (cellX + shiftX) * period
-          const lowX = originX + inX * bucketSide
-          const full = fullZ && lowX > x0 + slack && lowX + bucketSide < x1 - slack
-          const u = flipX ? BUCKETS - 1 - inX : inX
-          const v = flipZ ? BUCKETS - 1 - inZ : inZ
-          const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
-          const idLow = idLowOf(cellX, cellZ)
-          const end = bucketStart[bucket + 1]
-          while (s.capacity < count + end - bucketStart[bucket]) enlargeSites(s, count)
-          const { x: columnX, z: columnZ, rank: ranks, weight, idLow: lows, idHigh: highs, draws } = s
-          for (let k = bucketStart[bucket]; k < end; k++) {
-            const point = bucketPoints[k]
-            if (point >= points) break
-            const px = alongX[k]
-            const pz = alongZ[k]
-            const x = originX + (flipX ? 1 - px : px) * period
-            const z = originZ + (flipZ ? 1 - pz : pz) * period
-            if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
-            const idHigh = highOfOctave | point
-            const key = drawKeyOf(salt, idLow, idHigh)
-            const rank = point + draw(key, CHANNEL.dither)
-            if (rank >= limit) continue
-            columnX[count] = x
-            columnZ[count] = z
-            ranks[count] = rank
-            weight[count] = 1
-            lows[count] = idLow
-            highs[count] = idHigh
-            draws[count] = key
-            count++
-          }
-        }
-      }
-      s.count = count
-    },
+    fill: (rect, s) => fillEven(rect, s, copies),
   }
+}
+
+/** How the pattern lies over the plane. */
+interface Copies {
+  readonly period: number
+  readonly limit: number
+  readonly points: number
+  readonly shiftX: number
+  readonly shiftZ: number
+  readonly bucketSide: number
+  readonly slack: number
+  readonly flipX: boolean
+  readonly flipZ: boolean
+  readonly swap: boolean
+  readonly bucketStart: Uint32Array
+  readonly bucketPoints: Uint16Array
+  readonly alongX: Float64Array
+  readonly alongZ: Float64Array
+  readonly highOfOctave: number
+  readonly salt: number
+}
+
+// A function of the module, not one made at every preparing: engines learn its types once for all.
+function fillEven(rect: Rect, s: Sites, copies: Copies): void {
+  const { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt } = copies
+  let count = 0
+  // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
+  // A hair of slack takes in points that a flip puts on a bucket's far edge.
+  const { x0, z0, x1, z1 } = rect
+  const b0 = whole((x0 / period - shiftX) * BUCKETS - SLACK)
+  const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)
+  const c0 = whole((z0 / period - shiftZ) * BUCKETS - SLACK)
+  const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
+  for (let c = c0; c <= c1; c++) {
+    const cellZ = c >> BUCKET_SHIFT
+    const inZ = c - cellZ * BUCKETS
+    const originZ = (cellZ + shiftZ) * period
+    const lowZ = originZ + inZ * bucketSide
+    const fullZ = lowZ > z0 + slack && lowZ + bucketSide < z1 - slack
+    for (let b = b0; b <= b1; b++) {
+      const cellX = b >> BUCKET_SHIFT
+      const inX = b - cellX * BUCKETS
+      const originX = (cellX + shiftX) * period
+      const lowX = originX + inX * bucketSide
+      const full = fullZ && lowX > x0 + slack && lowX + bucketSide < x1 - slack
+      const u = flipX ? BUCKETS - 1 - inX : inX
+      const v = flipZ ? BUCKETS - 1 - inZ : inZ
+      const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
+      const idLow = idLowOf(cellX, cellZ)
+      const end = bucketStart[bucket + 1]
+      while (s.capacity < count + end - bucketStart[bucket]) enlargeSites(s, count)
+      const { x: columnX, z: columnZ, rank: ranks, weight, idLow: lows, idHigh: highs, draws } = s
+      for (let k = bucketStart[bucket]; k < end; k++) {
+        const point = bucketPoints[k]
+        if (point >= points) break
+        const px = alongX[k]
+        const pz = alongZ[k]
+        const x = originX + (flipX ? 1 - px : px) * period
+        const z = originZ + (flipZ ? 1 - pz : pz) * period
+        if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
+        const idHigh = highOfOctave | point
+        const key = drawKeyOf(salt, idLow, idHigh)
+        const rank = point + draw(key, CHANNEL.dither)
+        if (rank >= limit) continue
+        columnX[count] = x
+        columnZ[count] = z
+        ranks[count] = rank
+        weight[count] = 1
+        lows[count] = idLow
+        highs[count] = idHigh
+        draws[count] = key
+        count++
+      }
+    }
+  }
+  s.count = count
 }
 
 /** Appends a candidate of weight 1, enlarging the sites when they are full. */

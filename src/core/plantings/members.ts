@@ -61,30 +61,6 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
     drivers.thin?.(sites, around)
   }
 
-  /** Drops sites by their own rank and weight; keeps what is needed of the rest. */
-  function thin(limit: number, wanted: number): void {
-    const { x, y, z, rank, weight, draws, idLow, idHigh, normals, count } = sites
-    const { key } = work
-    let n = 0
-    for (let i = 0; i < count; i++) {
-      const r = rank[i]
-      const w = weight[i]
-      if (!(r < wanted * w)) continue
-      key[n] = r / (limit * w)
-      if (n !== i) {
-        x[n] = x[i]
-        y[n] = y[i]
-        z[n] = z[i]
-        idLow[n] = idLow[i]
-        idHigh[n] = idHigh[i]
-        draws[n] = draws[i]
-        if (normals) moveNormal(normals, i, n)
-      }
-      n++
-    }
-    sites.count = n
-  }
-
   function measure(around: Around): void {
     const { count } = sites
     const { pick, rank, size, girth, radius } = work
@@ -116,27 +92,60 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
       measure(around)
     },
     finish(stay, seatElsewhere) {
-      const { idLow, idHigh } = sites
-      const { pick, size, girth, key, radius } = work
+      const { pick, girth, key, seat } = work
       const rows = byKeyThenId(stay, key, sites, pick)
       const block = blockOf(rows.length)
-      const { height = null, tint = null } = driven ?? {}
-      for (let k = 0; k < rows.length; k++) {
-        const i = rows[k]
-        block.idLow[k] = idLow[i]
-        block.idHigh[k] = idHigh[i]
-        block.key[k] = key[i]
-        block.room[k] = radius[i]
-        block.asset[k] = assetNumbers[pick[i]]
-        block.scale[3 * k] = block.scale[3 * k + 2] = girth[i]
-        block.scale[3 * k + 1] = height ? size[i] * height[i] : size[i]
-        block.tint[k] = tint ? tint[i] : 0xffffffff
-      }
-      const { seat } = work
-      for (let k = 0; k < rows.length; k++) seat[rows[k]] = k
+      fillBlock(block, rows, assetNumbers, driven)
       stand(sites, stay, seat, girth, pick, bases, block, driven, seatElsewhere ?? null)
       return block
     },
+  }
+}
+
+// Functions of the module, not made at every preparing: engines learn their types once for all.
+
+/** Drops sites by their own rank and weight; keeps what is needed of the rest. */
+function thin(limit: number, wanted: number): void {
+  const work = workspace
+  const { sites } = work
+  const { x, y, z, rank, weight, draws, idLow, idHigh, normals, count } = sites
+  const { key } = work
+  let n = 0
+  for (let i = 0; i < count; i++) {
+    const r = rank[i]
+    const w = weight[i]
+    if (!(r < wanted * w)) continue
+    key[n] = r / (limit * w)
+    if (n !== i) {
+      x[n] = x[i]
+      y[n] = y[i]
+      z[n] = z[i]
+      idLow[n] = idLow[i]
+      idHigh[n] = idHigh[i]
+      draws[n] = draws[i]
+      if (normals) moveNormal(normals, i, n)
+    }
+    n++
+  }
+  sites.count = n
+}
+
+/** Fills the columns of a block, save where and how its rows stand; `rows` are the sites in the block's order. */
+function fillBlock(block: Block, rows: Uint32Array, assetNumbers: readonly number[], driven: Driven | null): void {
+  const { sites, pick, size, girth, key, radius, seat } = workspace
+  const { idLow, idHigh } = sites
+  const { height = null, tint = null } = driven ?? {}
+  for (let k = 0; k < rows.length; k++) {
+    const i = rows[k]
+    seat[i] = k
+    block.idLow[k] = idLow[i]
+    block.idHigh[k] = idHigh[i]
+    block.key[k] = key[i]
+    block.room[k] = radius[i]
+    block.asset[k] = assetNumbers[pick[i]]
+    block.scale[3 * k] = block.scale[3 * k + 2] = girth[i]
+    block.scale[3 * k + 1] = height ? size[i] * height[i] : size[i]
+    block.tint[k] = tint ? tint[i] : 0xffffffff
   }
 }
 

@@ -204,7 +204,7 @@ describe('P8: landed, up along the great circle, turn uniform', () => {
         landNormals(hills, sites, Uint32Array.of(0), out)
         const [qx, qy, qz, qw] = rotation
         const up = [2 * (qx * qy - qw * qz), 1 - 2 * (qx * qx + qz * qz), 2 * (qy * qz + qw * qx)]
-        const normal = [out.x[0], out.y[0], out.z[0]]
+        const normal = [out.x[0], out.y[0], out.z[0]].map((v) => v / Math.hypot(out.x[0], out.y[0], out.z[0]))
         const tilt = Math.acos(Math.min(1, normal[1]))
         // Slerp from (0, 1, 0) to the normal.
         const wanted = [0, 1, 0].map((u, c) =>

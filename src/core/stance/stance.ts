@@ -87,14 +87,16 @@ export function closed(s: { from: number | null; to: number | null }): [number, 
 export function sizeDrawer(values: StanceValues): (keys: Int32Array, count: number, out: Float64Array) => void {
   const [low, high] = closed(values.size)
   const range = high - low
-  if (values.sizeSpread === 'middle')
-    return (keys, count, out) => {
-      for (let i = 0; i < count; i++)
-        out[i] = low + range * (0.5 * (draw(keys[i], CHANNEL.size) + draw(keys[i], CHANNEL.sizeSpread)))
-    }
-  return (keys, count, out) => {
-    for (let i = 0; i < count; i++) out[i] = low + range * draw(keys[i], CHANNEL.size)
-  }
+  const middling = values.sizeSpread === 'middle'
+  return (keys, count, out) => (middling ? drawMiddling(keys, count, low, range, out) : drawAlike(keys, count, low, range, out))
+}
+
+function drawAlike(keys: Int32Array, count: number, low: number, range: number, out: Float64Array): void {
+  for (let i = 0; i < count; i++) out[i] = low + range * draw(keys[i], CHANNEL.size)
+}
+
+function drawMiddling(keys: Int32Array, count: number, low: number, range: number, out: Float64Array): void {
+  for (let i = 0; i < count; i++) out[i] = low + range * (0.5 * (draw(keys[i], CHANNEL.size) + draw(keys[i], CHANNEL.sizeSpread)))
 }
 
 /** Columns of working space for a batch: quaternion, angles with their sines and cosines, directions, normals. */
@@ -231,7 +233,10 @@ function leanAll(draws: Int32Array, rows: Uint32Array, low: number, high: number
   }
 }
 
-/** Multiplies the turn of up towards the normal by the follow share from the left. */
+/**
+ * Multiplies the turn of up towards the normal by the follow share from the left. Normals of meshes may
+ * point any way; those of the terrain have a y of 1.
+ */
 function alignAll(count: number, follow: number, anyWay: boolean, q: Scratch): void {
   const { angle, sine, cosine, towardX: tilts, normal, x, y, z, w } = q
   const half = 0.5 * follow
@@ -240,9 +245,8 @@ function alignAll(count: number, follow: number, anyWay: boolean, q: Scratch): v
     const nz = normal.z[k]
     const tilt = Math.sqrt(nx * nx + nz * nz)
     tilts[k] = tilt
-    angle[k] = half * (normal.y[k] > 0 ? atan(tilt / normal.y[k]) : atan2(tilt, normal.y[k]))
+    angle[k] = anyWay ? half * atan2(tilt, normal.y[k]) : half * atan(tilt)
   }
-  // Normals of meshes may point anywhere, those of the terrain only up.
   if (anyWay) sinCosColumn(angle, count, sine, cosine)
   else sinCosSmallColumn(angle, count, sine, cosine)
   for (let k = 0; k < count; k++) {
@@ -316,9 +320,11 @@ function liftAll(
     const to = seat[i]
     const lift = low + (high - low) * draw(s.draws[i], CHANNEL.lift) + (by ? by[i] : 0)
     if (alongGround) {
-      position[3 * to] += normal.x[k] * lift
-      position[3 * to + 1] += normal.y[k] * lift
-      position[3 * to + 2] += normal.z[k] * lift
+      const [nx, ny, nz] = [normal.x[k], normal.y[k], normal.z[k]]
+      const share = lift / Math.sqrt(nx * nx + ny * ny + nz * nz)
+      position[3 * to] += nx * share
+      position[3 * to + 1] += ny * share
+      position[3 * to + 2] += nz * share
     } else position[3 * to + 1] += lift
   }
 }
