@@ -7,6 +7,7 @@ export const facing = defineCondition({
   kind: 'facing',
   label: 'Facing',
   help: 'Keeps to slopes that face one way, as sun, wind and rain do not come from everywhere.',
+  flat: true,
   params: {
     towards: angle(180, {
       label: 'Towards',

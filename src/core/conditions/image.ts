@@ -6,6 +6,7 @@ export const image = defineCondition({
   kind: 'image',
   label: 'Image',
   help: 'Takes the ground where a picture laid over it is bright, or has much of one colour.',
+  flat: true,
   params: {
     image: ref('image', { label: 'Image', help: 'Which picture; drop a PNG or JPEG on the page to bring one in.' }),
     channel: choice(

@@ -6,6 +6,7 @@ export const patch = defineCondition({
   kind: 'patch',
   label: 'Patch',
   help: 'Grows inside a patch that is drawn on the ground, or keeps out of it.',
+  flat: true,
   params: {
     patch: ref('patch', { label: 'Patch', help: 'Which patch; draw them in the drawer Outlines.' }),
     side: choice(

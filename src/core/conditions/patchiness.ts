@@ -1,5 +1,6 @@
 import { length, number, phrase, share } from '../kinds.ts'
-import { addSimplexOctave, fractalColumn, octaveSeed } from '../math/noise.ts'
+import { NOISE_BATCH, noiseStage, runNoise } from '../kernels/kernels.ts'
+import { fractalColumn, NORMALISE, octaveSeed } from '../math/noise.ts'
 import { saturate, smoothstep } from '../math/portable.ts'
 import type { Rect } from '../ground/terrain.ts'
 import type { Sites } from '../columns.ts'
@@ -99,6 +100,7 @@ export const patchiness = defineCondition({
   kind: 'patchiness',
   label: 'Patchiness',
   help: 'Leaves natural patches and gaps.',
+  flat: true,
   params: {
     size: length(6, { label: 'Patch size', help: 'Typical width of a patch.', min: 0.1, max: 2000, step: 0.5 }),
     coverage: share(0.5, { label: 'Coverage', help: 'Share of the ground that is covered, thinned rims counted by how much grows there.' }),
@@ -147,51 +149,44 @@ interface Patches {
 }
 
 // A function of the module, not one made at every preparing: engines learn its types once for all.
-function weigh(s: Sites, { seeds, scale, threshold, ramp, perRamp, lastHeight }: Patches): void {
-  if (work.x.length < s.count) work = columns(2 * s.count)
-  const { x, z, value, row } = work
+function weigh(s: Sites, patches: Patches): void {
+  for (let from = 0; from < s.count; from += NOISE_BATCH) weighBatch(s, from, Math.min(NOISE_BATCH, s.count - from), patches)
+}
+
+function weighBatch(s: Sites, from: number, count: number, { seeds, scale, threshold, ramp, perRamp, lastHeight }: Patches): void {
+  const { x, z, out } = noiseStage()
   const { weight } = s
-  let open = s.count
-  for (let i = 0; i < open; i++) {
-    x[i] = s.x[i]
-    z[i] = s.z[i]
-    value[i] = 0
-    row[i] = i
-  }
+  x.set(s.x.subarray(from, from + count))
+  z.set(s.z.subarray(from, from + count))
   // An octave at a time, on those that the octaves to come could still push over an end of the ramp.
+  let open = count
   let height = 1
   let frequency = scale
   for (let o = 0; o < seeds.length && open > 0; o++) {
-    addSimplexOctave(seeds[o], x, z, open, frequency, height, value)
+    runNoise(seeds[o], open, frequency, NORMALISE * height)
     height *= 0.5
     frequency *= 2
     // No octave leaves ±1, so those to come add up to less than this.
     const rest = 2 * height - 2 * lastHeight
     let left = 0
     for (let k = 0; k < open; k++) {
-      const v = value[k] - threshold
-      if (v - rest > ramp) continue
-      if (v + rest < -ramp) weight[row[k]] = 0
-      else if (rest === 0) weight[row[k]] *= smoothstep(v * perRamp + 0.5)
+      const v = o === 0 ? out[k] : value[k] + out[k]
+      const at = o === 0 ? from + k : row[k]
+      const above = v - threshold
+      if (above - rest > ramp) continue
+      if (above + rest < -ramp) weight[at] = 0
+      else if (rest === 0) weight[at] *= smoothstep(above * perRamp + 0.5)
       else {
         x[left] = x[k]
         z[left] = z[k]
-        value[left] = value[k]
-        row[left++] = row[k]
+        value[left] = v
+        row[left++] = at
       }
     }
     open = left
   }
 }
 
-// Working columns, shared by all uses in a thread.
-let work = columns(8192)
-
-function columns(capacity: number) {
-  return {
-    x: new Float64Array(capacity),
-    z: new Float64Array(capacity),
-    value: new Float64Array(capacity),
-    row: new Uint32Array(capacity),
-  }
-}
+// Sums of the octaves so far and the sites they belong to, shared by all uses in a thread.
+const value = new Float64Array(NOISE_BATCH)
+const row = new Uint32Array(NOISE_BATCH)

@@ -6,6 +6,7 @@ export const path = defineCondition({
   kind: 'path',
   label: 'Distance to a path',
   help: 'Keeps along a path, or off it: between two distances from its sides.',
+  flat: true,
   params: {
     path: ref('path', { label: 'Path', help: 'Which path; draw them in the drawer Outlines.' }),
     away: span('m', 0, 3, {

@@ -6,6 +6,7 @@ export const planting = defineCondition({
   kind: 'planting',
   label: 'Another planting',
   help: 'Keeps away from what another planting has grown, or gathers near it. The other one stands above in the list.',
+  flat: true,
   params: {
     planting: ref('planting', { label: 'Planting', help: 'Which one; it must come before in the list.' }),
     manner: choice(

@@ -12,6 +12,7 @@ export const slope = defineCondition({
   kind: 'slope',
   label: 'Slope',
   help: 'Keeps to ground between two steepnesses, measured from level.',
+  flat: true,
   params: {
     slope: span('deg', null, 35, {
       label: 'Slope',

@@ -1,5 +1,6 @@
-import type { Block } from '../columns.ts'
-import { higher, risen } from '../math/portable.ts'
+import type { Sites } from '../columns.ts'
+import type { StanceStage } from '../kernels/kernels.ts'
+import { runSeat } from '../kernels/kernels.ts'
 import type { Terrain } from './terrain.ts'
 
 /** Most corners of a base outline. */
@@ -11,8 +12,6 @@ export interface Base {
   readonly outline: Float64Array
   /** Distance of the farthest corner from the origin, m. */
   readonly reach: number
-  /** Length of the longest edge, m. */
-  readonly longest: number
 }
 
 /** Wraps an outline. Throws RangeError when it has more corners than can be. */
@@ -20,175 +19,115 @@ export function createBase(outline: readonly number[]): Base {
   const corners = outline.length >> 1
   if (corners > MAX_BASE_CORNERS) throw new RangeError(`createBase: ${corners} corners, at most ${MAX_BASE_CORNERS}`)
   let reach = 0
-  let longest = 0
-  for (let k = 0; k < corners; k++) {
-    const n = k + 1 === corners ? 0 : k + 1
-    reach = Math.max(reach, Math.sqrt(outline[2 * k] ** 2 + outline[2 * k + 1] ** 2))
-    longest = Math.max(longest, Math.sqrt((outline[2 * n] - outline[2 * k]) ** 2 + (outline[2 * n + 1] - outline[2 * k + 1]) ** 2))
-  }
-  return { corners, outline: Float64Array.from(outline), reach, longest }
+  for (let k = 0; k < corners; k++) reach = Math.max(reach, Math.sqrt(outline[2 * k] ** 2 + outline[2 * k + 1] ** 2))
+  return { corners, outline: Float64Array.from(outline), reach }
 }
 
 // Scratch of the base in hand, so that no double is passed as an argument and boxed.
-// Corners in grid units, with the gap at each.
+// Corners in grid units.
 const cornerU = new Float64Array(MAX_BASE_CORNERS)
 const cornerV = new Float64Array(MAX_BASE_CORNERS)
-const cornerGap = new Float64Array(MAX_BASE_CORNERS)
 /** Plane in grid units a b c; piece of an edge ua va ub vb. */
 const gridPlane = new Float64Array(3)
 const piece = new Float64Array(4)
-/** Growth of the gap's slope along an edge: at the node's lines along u and v, and by the twist. */
-const growth = new Float64Array(3)
+
+/** Lays out where sites lie from the nearest inner node of a terrain, and the heights around that, for the kernels. */
+export function gatherHeights(t: Terrain, { x, z }: Sites, order: Uint32Array, stage: StanceStage): void {
+  const { perX, perZ, columns, heights } = t
+  const { offU, offV, centre, east, west, south, north, southEast, southWest, northEast, northWest } = stage
+  const halfX = 0.5 * t.sizeX
+  const halfZ = 0.5 * t.sizeZ
+  // The node keeps a cell on each side, save on ground of a single one.
+  const lastI = Math.max(1, columns - 2)
+  const lastJ = Math.max(1, t.rows - 2)
+  const right = columns > 2 ? 1 : 0
+  const down = t.rows > 2 ? columns : 0
+  for (let k = 0; k < order.length; k++) {
+    const row = order[k]
+    const u = (x[row] + halfX) * perX
+    const v = (z[row] + halfZ) * perZ
+    let i = (u + 0.5) | 0
+    let j = (v + 0.5) | 0
+    if (i < 1) i = 1
+    else if (i > lastI) i = lastI
+    if (j < 1) j = 1
+    else if (j > lastJ) j = lastJ
+    const at = j * columns + i
+    offU[k] = u - i
+    offV[k] = v - j
+    centre[k] = heights[at]
+    east[k] = heights[at + right]
+    west[k] = heights[at - 1]
+    south[k] = heights[at + down]
+    north[k] = heights[at - columns]
+    southEast[k] = heights[at + down + right]
+    southWest[k] = heights[at + down - 1]
+    northEast[k] = heights[at - columns + right]
+    northWest[k] = heights[at - columns - 1]
+  }
+}
 
 /**
- * Lowers each instance of a block until no part of its base is above the ground: each by the least
- * that does it. Instances whose base hangs clear stay where they are. `rows` lists the sites, `seat`
- * the block's row of a site, `size` its factor, `pick` which of the bases it has.
+ * Writes to the stage how far each instance must sink, m, until no part of its base is above the
+ * ground: the least that does it, 0 or less where the base hangs clear. `order` lists the sites, those
+ * of one base together; `size` is a site's factor, `pick` which of the bases it has. The stage holds
+ * their rotations and the heights around them.
  *
  * In one cell of the grid both the base's plane and the ground are bilinear, and a bilinear function
  * has no maximum inside; along a straight line within a cell it is quadratic. So the greatest gap
- * between them lies on the outline (a quadratic per cell crossed) or at a grid node inside it. Most
- * edges need no look: where the gap differs more between the two ends than the ground can bend in
- * between, the maximum of the edge is its higher end.
- *
- * A base that lies within two by two cells needs no search for cells: the ground about their common
- * node (i, j) is h + s·|u − i| + s'·|v − j| + t·|u − i|·|v − j| with slopes and twist of each quadrant.
+ * between them lies on the outline (a quadratic per cell crossed) or at a grid node inside it. The
+ * kernel settles those that stand highest at a corner or where an edge crosses a grid line: most.
  */
-export function seatBases(
+export function sinkBases(
   t: Terrain,
-  rows: Uint32Array,
-  seat: Uint32Array,
+  sites: Sites,
+  order: Uint32Array,
   size: Float64Array,
   pick: Uint16Array,
   bases: readonly Base[],
-  { position, rotation }: Block,
+  stage: StanceStage,
 ): void {
-  const { perX, perZ, stepX, stepZ, columns, heights } = t
-  const lastI = columns - 1
-  const lastJ = t.rows - 1
-  const halfX = 0.5 * t.sizeX
-  const halfZ = 0.5 * t.sizeZ
-  // What a loop reads often is local: engines look a module's constants up at every use.
-  const LOW = -9999999.5
-  const HIGH = 9999999.5
-  const gaps = cornerGap
-  for (let k = 0; k < rows.length; k++) {
-    const row = rows[k]
-    const to = seat[row]
-    const { corners, outline, reach, longest } = bases[pick[row]]
-    if (corners < 3) continue
-    const qx = rotation[4 * to]
-    const qy = rotation[4 * to + 1]
-    const qz = rotation[4 * to + 2]
-    const qw = rotation[4 * to + 3]
-    // Own up (ux, uy, uz), and the plan parts of own x and own z in grid units.
-    const ux = 2 * (qx * qy - qw * qz)
-    const uy = 1 - 2 * (qx * qx + qz * qz)
-    const uz = 2 * (qy * qz + qw * qx)
-    if (uy < 1e-3) continue
-    const f = size[row]
-    const fx = f * perX
-    const fz = f * perZ
-    const xx = fx * (1 - 2 * (qy * qy + qz * qz))
-    const xz = fz * 2 * (qx * qz - qw * qy)
-    const zx = fx * 2 * (qx * qz + qw * qy)
-    const zz = fz * (1 - 2 * (qx * qx + qy * qy))
-    const u = (position[3 * to] + halfX) * perX
-    const v = (position[3 * to + 2] + halfZ) * perZ
-    const y = position[3 * to + 1]
-    const inverse = -1 / uy
-    const b = ux * inverse * stepX
-    const c = uz * inverse * stepZ
-    const ru = reach * fx
-    const rv = reach * fz
-    // The node nearest to the place: all four cells around it are in reach of the base.
-    const i = (u + 0.5) | 0
-    const j = (v + 0.5) | 0
-    if (
-      i < 1 || j < 1 || i >= lastI || j >= lastJ ||
-      u - ru < i - 1 || u + ru > i + 1 || v - rv < j - 1 || v + rv > j + 1
-    ) {
-      gridPlane[0] = y - b * u - c * v
-      gridPlane[1] = b
-      gridPlane[2] = c
-      for (let n = 0; n < corners; n++) {
-        cornerU[n] = u + xx * outline[2 * n] + zx * outline[2 * n + 1]
-        cornerV[n] = v + xz * outline[2 * n] + zz * outline[2 * n + 1]
-      }
-      const sink = sinkOverCells(t, corners)
-      if (sink > 0) position[3 * to + 1] = y - sink
-      continue
+  const { size: sizes, sink } = stage
+  for (let k = 0; k < order.length; k++) sizes[k] = size[order[k]]
+  for (let from = 0; from < order.length; ) {
+    const kind = pick[order[from]]
+    let to = bases.length > 1 ? from + 1 : order.length
+    while (to < order.length && pick[order[to]] === kind) to++
+    const base = bases[kind]
+    if (base.corners < 3) sink.fill(0, from, to)
+    else {
+      runSeat(stage, from, to, base, t.perX, t.perZ)
+      for (let k = from; k < to; k++) if (sink[k] !== sink[k]) sink[k] = sinkOfOne(t, base, sites, order[k], stage, k)
     }
-    const at = j * columns + i
-    const h = heights[at]
-    const east = heights[at + 1] - h
-    const west = heights[at - 1] - h
-    const south = heights[at + columns] - h
-    const north = heights[at - columns] - h
-    const southEast = heights[at + columns + 1] - h - south - east
-    const southWest = heights[at + columns - 1] - h - south - west
-    const northEast = heights[at - columns + 1] - h - north - east
-    const northWest = heights[at - columns - 1] - h - north - west
-    // Sums and differences across the node: with them the four quadrants are one formula of du, dv,
-    // |du| and |dv|, without a branch to guess.
-    const easts = 0.25 * (southEast + northEast)
-    const wests = 0.25 * (southWest + northWest)
-    const eastTurn = 0.25 * (southEast - northEast)
-    const westTurn = 0.25 * (southWest - northWest)
-    const bendU = 0.5 * (east + west)
-    const bendV = 0.5 * (south + north)
-    const twistUV = easts + wests
-    const twistU = easts - wests
-    const twistV = eastTurn + westTurn
-    const twist = eastTurn - westTurn
-    const ou = u - i
-    const ov = v - j
-    const level = y - b * ou - c * ov - h
-    const overU = b - 0.5 * (east - west)
-    const overV = c - 0.5 * (south - north)
-    let sink = LOW
-    let least = HIGH
-    let last = HIGH
-    for (let n = 0; n < corners; n++) {
-      const bx = outline[2 * n]
-      const bz = outline[2 * n + 1]
-      const du = ou + xx * bx + zx * bz
-      const dv = ov + xz * bx + zz * bz
-      const au = Math.abs(du)
-      const av = Math.abs(dv)
-      const gap =
-        level + du * (overU - twistU * av - twist * dv) - au * (bendU + twistUV * av + twistV * dv) + dv * overV - av * bendV
-      gaps[n] = gap
-      sink = higher(sink, gap)
-      least = -higher(-least, -Math.abs(gap - last))
-      last = gap
-    }
-    least = -higher(-least, -Math.abs(gaps[0] - last))
-    // How much the slope along u and v grows at most where it crosses the node's lines, and the
-    // greatest twist. On a way from 0 to 1 the gap stays under its chord plus the growth of slope · s·(1 − s).
-    const kinkU = risen(2 * (bendU + risen(twistUV + Math.abs(twistV))))
-    const kinkV = risen(2 * (bendV + risen(twistUV + Math.abs(twistU))))
-    const mostTwist = 4 * higher(Math.abs(easts) + Math.abs(eastTurn), Math.abs(wests) + Math.abs(westTurn))
-    const longU = longest * fx
-    const longV = longest * fz
-    const inReach = level > sink && Math.abs(ou) < ru && Math.abs(ov) < rv
-    if (inReach || least < kinkU * longU + kinkV * longV + mostTwist * longU * longV) {
-      for (let n = 0; n < corners; n++) {
-        cornerU[n] = u + xx * outline[2 * n] + zx * outline[2 * n + 1]
-        cornerV[n] = v + xz * outline[2 * n] + zz * outline[2 * n + 1]
-      }
-      gridPlane[0] = y - b * u - c * v
-      gridPlane[1] = b
-      gridPlane[2] = c
-      growth[0] = kinkU
-      growth[1] = kinkV
-      growth[2] = mostTwist
-      const most = mostOnEdges(t, corners, sink)
-      if (most > sink) sink = most
-      if (inReach && level > sink && insideConvex(corners, i, j)) sink = level
-    }
-    if (sink > 0) position[3 * to + 1] = y - sink
+    from = to
   }
+}
+
+/** How far the base of one instance must sink, m, wherever it lies. */
+function sinkOfOne(t: Terrain, { corners, outline }: Base, { x, z }: Sites, row: number, { rotation, size, height }: StanceStage, k: number): number {
+  const qx = rotation[4 * k]
+  const qy = rotation[4 * k + 1]
+  const qz = rotation[4 * k + 2]
+  const qw = rotation[4 * k + 3]
+  const uy = 1 - 2 * (qx * qx + qz * qz)
+  const fx = size[k] * t.perX
+  const fz = size[k] * t.perZ
+  const xx = fx * (1 - 2 * (qy * qy + qz * qz))
+  const xz = fz * 2 * (qx * qz - qw * qy)
+  const zx = fx * 2 * (qx * qz + qw * qy)
+  const zz = fz * (1 - 2 * (qx * qx + qy * qy))
+  const u = (x[row] + 0.5 * t.sizeX) * t.perX
+  const v = (z[row] + 0.5 * t.sizeZ) * t.perZ
+  const b = (-2 * (qx * qy - qw * qz) * t.stepX) / uy
+  const c = (-2 * (qy * qz + qw * qx) * t.stepZ) / uy
+  gridPlane[0] = height[k] - b * u - c * v
+  gridPlane[1] = b
+  gridPlane[2] = c
+  for (let n = 0; n < corners; n++) {
+    cornerU[n] = u + xx * outline[2 * n] + zx * outline[2 * n + 1]
+    cornerV[n] = v + xz * outline[2 * n] + zz * outline[2 * n + 1]
+  }
+  return sinkOverCells(t, corners)
 }
 
 /**
@@ -216,28 +155,7 @@ export function sinkOfBase(
   return sinkOverCells(t, corners)
 }
 
-/** The greatest gap on those edges where the gap may rise above both ends and above `sink`; −Infinity when there is none. */
-function mostOnEdges(t: Terrain, corners: number, sink: number): number {
-  let highest = -Infinity
-  let before = corners - 1
-  for (let n = 0; n < corners; n++) {
-    const du = Math.abs(cornerU[n] - cornerU[before])
-    const dv = Math.abs(cornerV[n] - cornerV[before])
-    const grown = growth[0] * du + growth[1] * dv + growth[2] * du * dv
-    const [a, b] = [cornerGap[n], cornerGap[before]]
-    if (Math.abs(a - b) < grown && Math.max(a, b) + 0.25 * grown > sink) {
-      piece[0] = cornerU[before]
-      piece[1] = cornerV[before]
-      piece[2] = cornerU[n]
-      piece[3] = cornerV[n]
-      highest = Math.max(highest, mostOnEdge(t))
-    }
-    before = n
-  }
-  return highest
-}
-
-/** The general case: any number of cells, corners beyond the rim moved onto it. */
+/** Over any number of cells, corners beyond the rim moved onto it. */
 function sinkOverCells(t: Terrain, corners: number): number {
   const lastU = t.columns - 1
   const lastV = t.rows - 1

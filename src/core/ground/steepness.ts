@@ -48,12 +48,17 @@ export function rowsOnSteepBlocks(
   const lastRow = squared.length / across - 1
   let n = 0
   for (let k = 0; k < count; k++) {
-    const c = Math.max(0, Math.min(lastBlock, ((x[k] + halfX) * perX) >> SHIFT))
-    const r = Math.max(0, Math.min(lastRow, ((z[k] + halfZ) * perZ) >> SHIFT))
+    let c = ((x[k] + halfX) * perX) >> SHIFT
+    let r = ((z[k] + halfZ) * perZ) >> SHIFT
+    if (c < 0) c = 0
+    else if (c > lastBlock) c = lastBlock
+    if (r < 0) r = 0
+    else if (r > lastRow) r = lastRow
     const block = r * across + c
-    if (squared[block] !== squared[block]) squared[block] = measure(t, c, r)
+    let steepest = squared[block]
+    if (steepest !== steepest) squared[block] = steepest = measure(t, c, r)
     out[n] = k
-    if (!(squared[block] < squaredRise)) n++
+    if (!(steepest < squaredRise)) n++
   }
   return n
 }

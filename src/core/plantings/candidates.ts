@@ -60,8 +60,9 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const flipZ = (symmetry & 2) !== 0
   const swap = (symmetry & 4) !== 0
   const { bucketStart, bucketPoints } = pattern
-  const alongX = swap ? pattern.bucketZ : pattern.bucketX
-  const alongZ = swap ? pattern.bucketX : pattern.bucketZ
+  const place = (flip: boolean) => (p: number) => (flip ? 1 - p : p) * period
+  const alongX = (swap ? pattern.bucketZ : pattern.bucketX).map(place(flipX))
+  const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
   const highOfOctave = idHighOf(scale.octave, 0)
   const salt = drawSalt(seed)
   const copies: Copies = { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt }
@@ -87,6 +88,7 @@ interface Copies {
   readonly swap: boolean
   readonly bucketStart: Uint32Array
   readonly bucketPoints: Uint16Array
+  /** Places of the points from the corner of a copy, m. */
   readonly alongX: Float64Array
   readonly alongZ: Float64Array
   readonly highOfOctave: number
@@ -126,10 +128,8 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
       for (let k = bucketStart[bucket]; k < end; k++) {
         const point = bucketPoints[k]
         if (point >= points) break
-        const px = alongX[k]
-        const pz = alongZ[k]
-        const x = originX + (flipX ? 1 - px : px) * period
-        const z = originZ + (flipZ ? 1 - pz : pz) * period
+        const x = originX + alongX[k]
+        const z = originZ + alongZ[k]
         if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
         const idHigh = highOfOctave | point
         const key = drawKeyOf(salt, idLow, idHigh)

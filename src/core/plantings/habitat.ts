@@ -10,8 +10,12 @@ import type { ConditionUse, Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
 
-/** Lands sites on the terrain, save those on meshes, and weighs them under all conditions; drops some of weight 0, not all. */
-export type Habitat = (sites: Sites, around: Around) => void
+/** Weighs sites under all conditions; drops some of weight 0, not all. */
+export interface Habitat {
+  (sites: Sites, around: Around): void
+  /** Whether it lands sites on the terrain first, save those on meshes; else no condition asks for their heights. */
+  readonly lands: boolean
+}
 
 /** The conditions of a planting, and how they go together. */
 export type HabitatOf = Pick<Planting, 'habitat' | 'combine' | 'seed'>
@@ -40,27 +44,36 @@ function contextOf(use: ConditionUse, surroundings: Surroundings, seed: number):
 export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundings: Surroundings): Habitat {
   const steps = habitat.filter((use) => use.on).map((use) => prepareUse(use, surroundings, seed >>> 0))
   const { terrain } = surroundings
-  if (combine === 'any' && steps.length > 1)
-    return (sites, around) => {
-      if (!sites.normals) landHeights(terrain, sites)
-      const before = weightsOf(sites, 1)
-      const best = columnOf(2, sites.count).fill(0, 0, sites.count)
-      for (const weigh of steps) {
-        sites.weight.fill(1, 0, sites.count)
-        weigh(sites, around)
-        for (let i = 0; i < sites.count; i++) if (sites.weight[i] > best[i]) best[i] = sites.weight[i]
-      }
-      for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * best[i]
-      if (manyRefused(sites)) dropRefused(sites)
-    }
-  return (sites, around) => {
-    if (!sites.normals) landHeights(terrain, sites)
-    for (const weigh of steps) {
-      if (sites.count === 0) return
-      weigh(sites, around)
-      if (manyRefused(sites)) dropRefused(sites)
-    }
+  const lands = habitat.some((use) => use.on && !CONDITIONS.get(use.kind).flat)
+  const land = (sites: Sites) => {
+    if (lands && !sites.normals) landHeights(terrain, sites)
   }
+  if (combine === 'any' && steps.length > 1)
+    return Object.assign(
+      (sites: Sites, around: Around) => {
+        land(sites)
+        const before = weightsOf(sites, 1)
+        const best = columnOf(2, sites.count).fill(0, 0, sites.count)
+        for (const weigh of steps) {
+          sites.weight.fill(1, 0, sites.count)
+          weigh(sites, around)
+          for (let i = 0; i < sites.count; i++) if (sites.weight[i] > best[i]) best[i] = sites.weight[i]
+        }
+        for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * best[i]
+      },
+      { lands },
+    )
+  return Object.assign(
+    (sites: Sites, around: Around) => {
+      land(sites)
+      for (let k = 0; k < steps.length && sites.count > 0; k++) {
+        // What is refused is moved out of the way of conditions to come; who asked drops the rest.
+        if (k > 0 && manyRefused(sites)) dropRefused(sites)
+        steps[k](sites, around)
+      }
+    },
+    { lands },
+  )
 }
 
 const columns: Float64Array[] = []
@@ -157,7 +170,7 @@ const PROBES = 16384
 const probes = createSites(PROBES)
 
 /** ∫ weight dA over the whole ground, m², by the R2 low-discrepancy sequence. */
-export function habitatArea(habitat: Habitat, bounds: Rect): number {
+export function habitatArea(habitat: (sites: Sites, around: Around) => void, bounds: Rect): number {
   const sites = probes
   const width = bounds.x1 - bounds.x0
   const depth = bounds.z1 - bounds.z0

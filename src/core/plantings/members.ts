@@ -1,4 +1,4 @@
-import type { Block } from '../columns.ts'
+import type { Block, Sites } from '../columns.ts'
 import { blockOf, moveNormal } from '../columns.ts'
 import type { Weigh } from '../conditions/define.ts'
 import { uniformNoise } from '../conditions/patchiness.ts'
@@ -6,6 +6,7 @@ import type { Driven } from '../drivers/drive.ts'
 import { prepareDrivers } from '../drivers/drive.ts'
 import type { SeatBases } from '../ground/mesh-seat.ts'
 import type { Rect } from '../ground/terrain.ts'
+import { landHeights } from '../ground/terrain.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { Planting, Share } from '../meadow.ts'
 import type { StanceValues } from '../stance/stance.ts'
@@ -54,49 +55,37 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
   // Larger assets first; the same for all sizes of one asset, so that more density displaces none of its own.
   const rankOfAsset = rankBySize(assets.map((asset) => asset.room))
   const choose = prepareMix(planting.mix, values, context, seed)
+  const asksHeights = drivers.thin !== null || drivers.stand !== null || planting.mix.some(({ where }) => where?.on)
+  const landed = habitat.lands || asksHeights
   let driven: Driven | null = null
 
-  function weigh(around: Around): void {
-    habitat(sites, around)
-    drivers.thin?.(sites, around)
-  }
-
-  function measure(around: Around): void {
-    const { count } = sites
-    const { pick, rank, size, girth, radius } = work
-    driven = drivers.stand?.(sites, around) ?? null
-    if (driven?.size) for (let i = 0; i < count; i++) size[i] *= driven.size[i]
-    for (let i = 0; i < count; i++) {
-      const wide = driven?.girth ? size[i] * driven.girth[i] : size[i]
-      girth[i] = wide
-      rank[i] = rankOfAsset[pick[i]]
-      radius[i] = rooms[pick[i]] * wide
-    }
+  function weigh(some: Sites, around: Around): void {
+    habitat(some, around)
+    if (asksHeights && !habitat.lands && !some.normals) landHeights(terrain, some)
+    drivers.thin?.(some, around)
   }
 
   return {
     largestRoom,
     area(bounds) {
-      return habitatArea((some, around) => {
-        habitat(some, around)
-        drivers.thin?.(some, around)
-      }, bounds)
+      return habitatArea(weigh, bounds)
     },
     choose(limit, part, around) {
       if (assets.length === 0) sites.count = 0
-      weigh(around)
+      weigh(sites, around)
       fitWorkspace(work)
       thin(limit, limit * part)
       drawSizes(sites.draws, sites.count, work.size)
       choose(around)
-      measure(around)
+      driven = drivers.stand?.(sites, around) ?? null
+      measure(rooms, rankOfAsset, driven)
     },
     finish(stay, seatElsewhere) {
       const { pick, girth, key, seat } = work
       const rows = byKeyThenId(stay, key, sites, pick)
       const block = blockOf(rows.length)
       fillBlock(block, rows, assetNumbers, driven)
-      stand(sites, stay, seat, girth, pick, bases, block, driven, seatElsewhere ?? null)
+      stand({ sites, landed, rows: stay, seat, size: girth, pick, bases, driven, seatElsewhere: seatElsewhere ?? null }, block)
       return block
     },
   }
@@ -128,6 +117,21 @@ function thin(limit: number, wanted: number): void {
     n++
   }
   sites.count = n
+}
+
+/** Writes rank, girth and room of all sites, driven sizes taken in. */
+function measure(rooms: Float64Array, rankOfAsset: Uint16Array, driven: Driven | null): void {
+  const { pick, rank, size, girth, radius, sites } = workspace
+  const { count } = sites
+  const by = driven?.size
+  if (by) for (let i = 0; i < count; i++) size[i] *= by[i]
+  const widened = driven?.girth
+  for (let i = 0; i < count; i++) {
+    const wide = widened ? size[i] * widened[i] : size[i]
+    girth[i] = wide
+    rank[i] = rankOfAsset[pick[i]]
+    radius[i] = rooms[pick[i]] * wide
+  }
 }
 
 /** Fills the columns of a block, save where and how its rows stand; `rows` are the sites in the block's order. */

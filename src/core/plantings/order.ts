@@ -33,17 +33,26 @@ export function byKeyThenId(
     if (starts[b] > fullest) fullest = starts[b]
     starts[b] += starts[b - 1]
   }
+  if (values.length < count) values = new Float64Array(2 * count)
   const out = new Uint32Array(count)
-  for (let k = 0; k < count; k++) out[starts[found[k]]++] = rows[k]
+  const value = values
+  for (let k = 0; k < count; k++) {
+    const row = rows[k]
+    const to = starts[found[k]]++
+    out[to] = row
+    value[to] = 2 * classOf[row] + key[row]
+  }
   // starts[b] is now the end of bucket b.
   if (fullest > MOST_INSERTED) sortBuckets(out, starts, buckets, key, ids)
-  else settle(out, classOf, key, ids)
+  else settle(out, value, ids)
   return out
 }
 
 const MOST_INSERTED = 64
 let ends = new Uint32Array(8192)
 let bucketOf = new Uint32Array(8192)
+/** Class and key in one number, as keys are at most 1. */
+let values = new Float64Array(8192)
 
 interface Ids {
   readonly idLow: Uint32Array
@@ -59,22 +68,30 @@ function sortBuckets(out: Uint32Array, ends: Uint32Array, buckets: number, key: 
 }
 
 /** Insertion over the whole: rows are already no more than a bucket from their place. */
-function settle(out: Uint32Array, classOf: Uint16Array, key: Float32Array, { idLow, idHigh }: Ids): void {
-  for (let k = 1; k < out.length; k++) {
+function settle(out: Uint32Array, values: Float64Array, { idLow, idHigh }: Ids): void {
+  let last = -1
+  for (let k = 0; k < out.length; k++) {
+    const value = values[k]
+    if (value > last) {
+      last = value
+      continue
+    }
     const row = out[k]
-    const value = key[row]
     let j = k
     while (j > 0) {
+      const other = values[j - 1]
+      if (other < value) break
       const before = out[j - 1]
-      const other = key[before]
-      if (classOf[before] !== classOf[row] || other < value) break
       if (other === value) {
         if (idHigh[before] < idHigh[row]) break
         if (idHigh[before] === idHigh[row] && idLow[before] <= idLow[row]) break
       }
       out[j] = before
+      values[j] = other
       j--
     }
     out[j] = row
+    values[j] = value
+    last = values[k]
   }
 }

@@ -77,16 +77,6 @@ function prepareTerrainSpread(
   const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
   const { limit } = source
 
-  /** Writes the sites that are free of earlier rooms to the workspace's rows; returns how many. */
-  function freeOf(near: Near | null): number {
-    const { x, z, count } = sites
-    const { radius, rows } = work
-    const taken = yieldsToEarlier && near && near.rooms.count > 0 ? roomIndex(near.rooms) : null
-    let free = 0
-    for (let i = 0; i < count; i++) if (!taken || !(radius[i] > 0) || !taken(x[i], z[i], radius[i])) rows[free++] = i
-    return free
-  }
-
   function grow(tile: Rect, near: Near | null, part: number): TileResult {
     let halo = crowds ? FIRST_HALO * largestRoom : 0
     for (;;) {
@@ -95,7 +85,8 @@ function prepareTerrainSpread(
       const area = widen(tile, halo)
       source.fill(intersect(area, bounds), sites)
       members.choose(limit, part, near?.around ?? NOTHING_AROUND)
-      const free = work.rows.subarray(0, freeOf(near))
+      const taken = yieldsToEarlier && near && near.rooms.count > 0 ? roomIndex(near.rooms) : null
+      const free = work.rows.subarray(0, taken ? rowsFreeOf(taken) : allRows())
       if (!crowds) return { block: members.finish(free) }
       const order = byKeyThenId(free, work.key, sites, work.rank)
       // Beyond the ground's rim nothing stands: what is known reaches on without end there.
@@ -129,6 +120,24 @@ function prepareTerrainSpread(
     expected: values.by === 'count' ? values.count : source.density * members.area(bounds),
     grow,
   }
+}
+
+// Functions of the module, not made at every preparing: engines learn their types once for all.
+
+/** Writes all sites to the workspace's rows; returns how many. */
+function allRows(): number {
+  const { rows, sites } = workspace
+  for (let i = 0; i < sites.count; i++) rows[i] = i
+  return sites.count
+}
+
+/** Writes the sites that are free of earlier rooms to the workspace's rows; returns how many. */
+function rowsFreeOf(taken: ReturnType<typeof roomIndex>): number {
+  const { x, z, count } = workspace.sites
+  const { radius, rows } = workspace
+  let free = 0
+  for (let i = 0; i < count; i++) if (!(radius[i] > 0) || !taken(x[i], z[i], radius[i])) rows[free++] = i
+  return free
 }
 
 function inside(r: Rect, x: number, z: number): boolean {

@@ -1,12 +1,13 @@
 import type { Block, SiteNormals, Sites } from '../columns.ts'
 import type { Driven } from '../drivers/drive.ts'
 import type { Base } from '../ground/footprint.ts'
-import { seatBases } from '../ground/footprint.ts'
+import { gatherHeights, sinkBases } from '../ground/footprint.ts'
 import type { SeatBases } from '../ground/mesh-seat.ts'
-import type { Normals, Terrain } from '../ground/terrain.ts'
-import { landNormals } from '../ground/terrain.ts'
+import type { Terrain } from '../ground/terrain.ts'
+import type { StanceStage } from '../kernels/kernels.ts'
+import { runLand, runRotate, stanceStage } from '../kernels/kernels.ts'
 import { angle, choice, share, span } from '../kinds.ts'
-import { atan, atan2, cos, DEGREE, sin, sinCosColumn, sinCosSmallColumn, TAU } from '../math/portable.ts'
+import { cos, DEGREE, sin } from '../math/portable.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { ValuesOf } from '../kinds.ts'
 
@@ -99,228 +100,148 @@ function drawMiddling(keys: Int32Array, count: number, low: number, range: numbe
   for (let i = 0; i < count; i++) out[i] = low + range * (0.5 * (draw(keys[i], CHANNEL.size) + draw(keys[i], CHANNEL.sizeSpread)))
 }
 
-/** Columns of working space for a batch: quaternion, angles with their sines and cosines, directions, normals. */
-interface Scratch {
-  x: Float64Array
-  y: Float64Array
-  z: Float64Array
-  w: Float64Array
-  angle: Float64Array
-  sine: Float64Array
-  cosine: Float64Array
-  towardX: Float64Array
-  towardZ: Float64Array
-  normal: Normals
+/** What is to be stood. */
+export interface Standing {
+  readonly sites: Sites
+  /** Whether the heights of sites on the terrain are known; else they are found. Those on meshes always are. */
+  readonly landed: boolean
+  /** The sites, in any order (neighbours beside each other go fastest). */
+  readonly rows: Uint32Array
+  /** The block's row of a site. */
+  readonly seat: Uint32Array
+  /** Size factor of a site in plan, and which of `bases` it has. */
+  readonly size: Float64Array
+  readonly pick: Uint16Array
+  readonly bases: readonly Base[]
+  readonly driven: Pick<Driven, 'turn' | 'lean' | 'lift'> | null
+  /** Seats bases where the sites do not lie on the terrain. */
+  readonly seatElsewhere: SeatBases | null
 }
 
-/**
- * Writes position and rotation of a block's rows. `rows` lists the sites in any order (neighbours
- * beside each other go fastest), `seat` the block's row of a site, `size` its factor, `pick` which
- * of `bases` it has.
- */
-export type Stand = (
-  sites: Sites,
-  rows: Uint32Array,
-  seat: Uint32Array,
-  size: Float64Array,
-  pick: Uint16Array,
-  bases: readonly Base[],
-  block: Block,
-  driven: Pick<Driven, 'turn' | 'lean' | 'lift'> | null,
-  /** Seats bases where the sites do not lie on the terrain. */
-  seatElsewhere: SeatBases | null,
-) => void
+/** Writes position and rotation of a block's rows. */
+export type Stand = (standing: Standing, block: Block) => void
 
 /**
  * Prepares the stance of a planting. Rotation = align · lean · turn (Shoemake 1992): turn about own
  * up, lean towards a compass direction, then the great-circle blend from world up to the ground
- * normal by the follow share. Done in passes over columns, so that engines keep each loop tight.
+ * normal by the follow share.
  */
 export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
-  const [turnLow, turnHigh] = closed(values.turn).map((d) => d * DEGREE)
-  const [leanLow, leanHigh] = closed(values.lean).map((d) => d * DEGREE)
+  const [turnLow, turnHigh] = closed(values.turn).map((d) => 0.5 * d * DEGREE)
+  const [leanLow, leanHigh] = closed(values.lean).map((d) => 0.5 * d * DEGREE)
   const [liftLow, liftHigh] = closed(values.lift)
-  const windX = sin(values.wind * DEGREE)
-  const windZ = -cos(values.wind * DEGREE)
-  const { leanTo, follow, liftAlong } = values
-  const lifts = liftLow !== 0 || liftHigh !== 0
+  const { follow } = values
+  const alongGround = values.liftAlong === 'ground'
+  const onBase = values.seat === 'base'
+  const angles = {
+    turnLow,
+    turnRange: turnHigh - turnLow,
+    leanLow,
+    leanRange: leanHigh - leanLow,
+    wind: values.leanTo === 'wind' ? { x: sin(values.wind * DEGREE), z: -cos(values.wind * DEGREE) } : null,
+    halfFollow: 0.5 * follow,
+  }
 
-  return (sites, rows, seat, size, pick, bases, block, driven, seatElsewhere) => {
-    if (rows.length > scratch.x.length) scratch = scratchOf(2 * rows.length)
-    const q = scratch
-    turnAll(sites.draws, rows, turnLow, turnHigh, driven?.turn ?? null, q)
-    if (leanHigh > 0 || driven?.lean) {
-      if (leanTo === 'wind') {
-        q.towardX.fill(windX, 0, rows.length)
-        q.towardZ.fill(windZ, 0, rows.length)
-      } else drawDirections(sites.draws, rows, q)
-      leanAll(sites.draws, rows, leanLow, leanHigh, driven?.lean ?? null, q)
-    }
-    const lifted = lifts || driven?.lift
+  return ({ sites, landed, rows, seat, size, pick, bases, driven, seatElsewhere }, block) => {
+    const count = rows.length
+    if (count === 0) return
+    const stage = stanceStage(count)
     const { normals } = sites
-    if (follow > 0 || (lifted && liftAlong === 'ground')) {
-      if (normals) gatherNormals(normals, rows, q.normal)
-      else landNormals(terrain, sites, rows, q.normal)
+    const lifted = liftLow !== 0 || liftHigh !== 0 || driven?.lift
+    const wantsNormals = follow > 0 || (lifted && alongGround)
+    // The kernels take those of one base after those of another, in the order of the sites else.
+    const order = groupByBase(rows, pick, bases.length)
+    gatherDraws(sites.draws, order, stage.draws)
+    gatherAngles(driven?.turn ?? null, order, stage.turnBy)
+    gatherAngles(driven?.lean ?? null, order, stage.leanBy)
+    if (landed || normals) gatherOwnHeights(sites.y, order, stage.height)
+    if (normals) {
+      if (wantsNormals) gatherNormals(normals, order, stage)
+    } else if (wantsNormals || onBase || !landed) {
+      gatherHeights(terrain, sites, order, stage)
+      if (wantsNormals || !landed) runLand(stage, count, terrain.perX, terrain.perZ, !landed)
     }
-    if (follow > 0) alignAll(rows.length, follow, normals !== null, q)
-    writeAll(sites, rows, seat, q, block)
-    if (values.seat === 'base') {
-      if (!normals) seatBases(terrain, rows, seat, size, pick, bases, block)
-      else seatElsewhere?.(rows, seat, size, pick, bases, block)
-    }
-    if (lifted) liftAll(sites, rows, seat, liftLow, liftHigh, driven?.lift ?? null, liftAlong === 'ground', q.normal, block)
+    runRotate(stage, count, { ...angles, leans: leanHigh > 0 || Boolean(driven?.lean) })
+    if (onBase && !normals) sinkBases(terrain, sites, order, size, pick, bases, stage)
+    else stage.sink.fill(0, 0, count)
+    writeOut(sites, order, seat, stage, block)
+    if (onBase && normals) seatElsewhere?.(rows, seat, size, pick, bases, block)
+    if (lifted) liftAll(sites, order, seat, liftLow, liftHigh, driven?.lift ?? null, alongGround ? stage : null, block)
   }
 }
 
-// One for all plantings of a thread: a batch is stood in one go.
-let scratch = scratchOf(8192)
+// Functions of the module, not made at every preparing: engines learn their types once for all.
 
-function scratchOf(capacity: number): Scratch {
-  const column = () => new Float64Array(capacity)
-  return {
-    x: column(),
-    y: column(),
-    z: column(),
-    w: column(),
-    angle: column(),
-    sine: column(),
-    cosine: column(),
-    towardX: column(),
-    towardZ: column(),
-    normal: { x: column(), y: column(), z: column() },
+/** The rows in the order of their bases; the same one where there is only one base. Good until the next call. */
+function groupByBase(rows: Uint32Array, pick: Uint16Array, bases: number): Uint32Array {
+  if (bases <= 1) return rows
+  const starts = new Uint32Array(bases + 1)
+  for (let k = 0; k < rows.length; k++) starts[pick[rows[k]] + 1]++
+  for (let b = 1; b <= bases; b++) starts[b] += starts[b - 1]
+  if (grouped.length < rows.length) grouped = new Uint32Array(2 * rows.length)
+  const out = grouped
+  for (let k = 0; k < rows.length; k++) out[starts[pick[rows[k]]]++] = rows[k]
+  return out.subarray(0, rows.length)
+}
+
+let grouped = new Uint32Array(8192)
+
+function gatherDraws(draws: Int32Array, order: Uint32Array, out: Int32Array): void {
+  for (let k = 0; k < order.length; k++) out[k] = draws[order[k]]
+}
+
+/** Lays out what a driver adds to an angle, degrees, as halves in rad; none is 0. */
+function gatherAngles(by: Float64Array | null, order: Uint32Array, out: Float32Array): void {
+  if (!by) out.fill(0, 0, order.length)
+  else for (let k = 0; k < order.length; k++) out[k] = 0.5 * DEGREE * by[order[k]]
+}
+
+function gatherOwnHeights(y: Float64Array, order: Uint32Array, out: Float32Array): void {
+  for (let k = 0; k < order.length; k++) out[k] = y[order[k]]
+}
+
+function gatherNormals({ x, y, z }: SiteNormals, order: Uint32Array, { normalX, normalY, normalZ }: StanceStage): void {
+  for (let k = 0; k < order.length; k++) {
+    const i = order[k]
+    normalX[k] = x[i]
+    normalY[k] = y[i]
+    normalZ[k] = z[i]
   }
 }
 
-/** Quaternion (0, sin, 0, cos) of half the drawn turn. */
-function turnAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, by: Float64Array | null, q: Scratch): void {
-  const { angle } = q
-  for (let k = 0; k < rows.length; k++) angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.turn))
-  if (by) for (let k = 0; k < rows.length; k++) angle[k] += 0.5 * DEGREE * by[rows[k]]
-  sinCosColumn(angle, rows.length, q.y, q.w)
-  q.x.fill(0, 0, rows.length)
-  q.z.fill(0, 0, rows.length)
-}
-
-/** A compass direction of its own for every row. */
-function drawDirections(draws: Int32Array, rows: Uint32Array, q: Scratch): void {
-  const { angle } = q
-  for (let k = 0; k < rows.length; k++) angle[k] = TAU * draw(draws[rows[k]], CHANNEL.leanToward)
-  sinCosColumn(angle, rows.length, q.towardX, q.towardZ)
-}
-
-/** Nothing leans farther than this, rad. */
-const HALF_MOST_LEAN = 40 * DEGREE
-
-/** Multiplies (axis · sin, cos) from the left, axis = up × direction = (dz, 0, −dx), on (0, y, 0, w). */
-function leanAll(draws: Int32Array, rows: Uint32Array, low: number, high: number, by: Float64Array | null, q: Scratch): void {
-  const { angle, sine, cosine, towardX, towardZ, x, y, z, w } = q
-  for (let k = 0; k < rows.length; k++) angle[k] = 0.5 * (low + (high - low) * draw(draws[rows[k]], CHANNEL.lean))
-  if (by)
-    for (let k = 0; k < rows.length; k++) {
-      const lean = angle[k] + 0.5 * DEGREE * by[rows[k]]
-      angle[k] = lean < 0 ? 0 : lean > HALF_MOST_LEAN ? HALF_MOST_LEAN : lean
-    }
-  sinCosSmallColumn(angle, rows.length, sine, cosine)
-  for (let k = 0; k < rows.length; k++) {
-    const dx = towardX[k] * sine[k]
-    const dz = towardZ[k] * sine[k]
-    const qy = y[k]
-    const qw = w[k]
-    x[k] = dz * qw + dx * qy
-    y[k] = cosine[k] * qy
-    z[k] = dz * qy - dx * qw
-    w[k] = cosine[k] * qw
-  }
-}
-
-/**
- * Multiplies the turn of up towards the normal by the follow share from the left. Normals of meshes may
- * point any way; those of the terrain have a y of 1.
- */
-function alignAll(count: number, follow: number, anyWay: boolean, q: Scratch): void {
-  const { angle, sine, cosine, towardX: tilts, normal, x, y, z, w } = q
-  const half = 0.5 * follow
-  for (let k = 0; k < count; k++) {
-    const nx = normal.x[k]
-    const nz = normal.z[k]
-    const tilt = Math.sqrt(nx * nx + nz * nz)
-    tilts[k] = tilt
-    angle[k] = anyWay ? half * atan2(tilt, normal.y[k]) : half * atan(tilt)
-  }
-  if (anyWay) sinCosColumn(angle, count, sine, cosine)
-  else sinCosSmallColumn(angle, count, sine, cosine)
-  for (let k = 0; k < count; k++) {
-    const tilt = tilts[k]
-    if (tilt < 1e-9) {
-      // Straight down there is no nearest way over; any axis will do.
-      if (normal.y[k] < 0) overturn(q, k, sine[k], cosine[k])
-      continue
-    }
-    const share = sine[k] / tilt
-    const ax = normal.z[k] * share
-    const az = -normal.x[k] * share
-    const aw = cosine[k]
-    const qx = x[k]
-    const qy = y[k]
-    const qz = z[k]
-    const qw = w[k]
-    x[k] = aw * qx + ax * qw - az * qy
-    y[k] = aw * qy + az * qx - ax * qz
-    z[k] = aw * qz + az * qw + ax * qy
-    w[k] = aw * qw - ax * qx - az * qz
-  }
-}
-
-/** Turns about the X axis by a half angle's sine and cosine, from the left. */
-function overturn({ x, y, z, w }: Scratch, k: number, s: number, c: number): void {
-  const [qx, qy, qz, qw] = [x[k], y[k], z[k], w[k]]
-  x[k] = c * qx + s * qw
-  y[k] = c * qy - s * qz
-  z[k] = c * qz + s * qy
-  w[k] = c * qw - s * qx
-}
-
-/** The normals of the sites that `rows` lists. */
-function gatherNormals({ x, y, z }: SiteNormals, rows: Uint32Array, out: Normals): void {
-  for (let k = 0; k < rows.length; k++) {
-    out.x[k] = x[rows[k]]
-    out.y[k] = y[rows[k]]
-    out.z[k] = z[rows[k]]
-  }
-}
-
-function writeAll(s: Sites, rows: Uint32Array, seat: Uint32Array, q: Scratch, { position, rotation }: Block): void {
-  const { x, y, z } = s
-  for (let k = 0; k < rows.length; k++) {
-    const i = rows[k]
+function writeOut({ x, z }: Sites, order: Uint32Array, seat: Uint32Array, stage: StanceStage, { position, rotation }: Block): void {
+  const { height, sink, rotation: turned } = stage
+  for (let k = 0; k < order.length; k++) {
+    const i = order[k]
     const to = seat[i]
+    const by = sink[k]
     position[3 * to] = x[i]
-    position[3 * to + 1] = y[i]
+    position[3 * to + 1] = by > 0 ? height[k] - by : height[k]
     position[3 * to + 2] = z[i]
-    rotation[4 * to] = q.x[k]
-    rotation[4 * to + 1] = q.y[k]
-    rotation[4 * to + 2] = q.z[k]
-    rotation[4 * to + 3] = q.w[k]
+    rotation[4 * to] = turned[4 * k]
+    rotation[4 * to + 1] = turned[4 * k + 1]
+    rotation[4 * to + 2] = turned[4 * k + 2]
+    rotation[4 * to + 3] = turned[4 * k + 3]
   }
 }
 
 function liftAll(
-  s: Sites,
-  rows: Uint32Array,
+  { draws }: Sites,
+  order: Uint32Array,
   seat: Uint32Array,
   low: number,
   high: number,
   by: Float64Array | null,
-  alongGround: boolean,
-  normal: Normals,
+  /** Has the normals to lift along; null lifts straight up. */
+  stage: StanceStage | null,
   { position }: Block,
 ): void {
-  for (let k = 0; k < rows.length; k++) {
-    const i = rows[k]
+  for (let k = 0; k < order.length; k++) {
+    const i = order[k]
     const to = seat[i]
-    const lift = low + (high - low) * draw(s.draws[i], CHANNEL.lift) + (by ? by[i] : 0)
-    if (alongGround) {
-      const [nx, ny, nz] = [normal.x[k], normal.y[k], normal.z[k]]
+    const lift = low + (high - low) * draw(draws[i], CHANNEL.lift) + (by ? by[i] : 0)
+    if (stage) {
+      const [nx, ny, nz] = [stage.normalX[k], stage.normalY[k], stage.normalZ[k]]
       const share = lift / Math.sqrt(nx * nx + ny * ny + nz * nz)
       position[3 * to] += nx * share
       position[3 * to + 1] += ny * share

@@ -1,0 +1,337 @@
+import { angleFrom, cosKernel, draw, minus, plus, quarters, reduced, sinKernel, turned } from './lanes'
+
+// Columns of four bytes a row, one after the other; the same list stands in core/kernels/stage.ts.
+const DRAW: usize = 0
+const TURN_BY: usize = 1
+const LEAN_BY: usize = 2
+const OFF_U: usize = 3
+const OFF_V: usize = 4
+const HEIGHT: usize = 5
+const EAST: usize = 6
+const WEST: usize = 7
+const SOUTH: usize = 8
+const NORTH: usize = 9
+const SOUTH_EAST: usize = 10
+const SOUTH_WEST: usize = 11
+const NORTH_EAST: usize = 12
+const NORTH_WEST: usize = 13
+const NORMAL_X: usize = 14
+const NORMAL_Y: usize = 15
+const NORMAL_Z: usize = 16
+const X: usize = 17
+const Y: usize = 18
+const Z: usize = 19
+const W: usize = 20
+const SIZE: usize = 21
+const SINK: usize = 22
+const CENTRE: usize = 23
+const ROTATION: usize = 24
+
+// Channels of core/math/random.ts.
+const CHANNEL_TURN: i32 = 5
+const CHANNEL_LEAN: i32 = 6
+const CHANNEL_TOWARD: i32 = 7
+
+const TAU: f32 = 6.283185307179586
+/** Nothing leans farther than 80°; half of it, rad. */
+const HALF_MOST_LEAN: f32 = 0.6981317007977318
+
+/**
+ * Writes the bilinear terrain's normal (as long as makes its y 1) into the columns of normals, from the
+ * heights around each place; and into that of heights the own one, when asked.
+ */
+export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f32, heights: bool): void {
+  const zero = f32x4.splat(0)
+  const minusPerX = f32x4.splat(-perX)
+  const minusPerZ = f32x4.splat(-perZ)
+  for (let k = 0; k < count; k += 4) {
+    const row = base + (<usize>k << 2)
+    const u = v128.load(row + OFF_U * stride)
+    const v = v128.load(row + OFF_V * stride)
+    const inWest = f32x4.lt(u, zero)
+    const inNorth = f32x4.lt(v, zero)
+    const besideU = v128.bitselect(v128.load(row + WEST * stride), v128.load(row + EAST * stride), inWest)
+    const besideV = v128.bitselect(v128.load(row + NORTH * stride), v128.load(row + SOUTH * stride), inNorth)
+    const across = v128.bitselect(
+      v128.bitselect(v128.load(row + NORTH_WEST * stride), v128.load(row + SOUTH_WEST * stride), inNorth),
+      v128.bitselect(v128.load(row + NORTH_EAST * stride), v128.load(row + SOUTH_EAST * stride), inNorth),
+      inWest,
+    )
+    const centre = v128.load(row + CENTRE * stride)
+    const riseU = f32x4.sub(besideU, centre)
+    const riseV = f32x4.sub(besideV, centre)
+    const twist = f32x4.sub(f32x4.sub(f32x4.sub(across, centre), riseU), riseV)
+    const alongU = f32x4.abs(u)
+    const alongV = f32x4.abs(v)
+    const perU = plus(riseU, twist, alongV)
+    const perV = plus(riseV, twist, alongU)
+    if (heights) v128.store(row + HEIGHT * stride, f32x4.add(centre, plus(f32x4.mul(perU, alongU), riseV, alongV)))
+    // Towards the west and the north the sides are measured backwards.
+    const signU = v128.and(inWest, f32x4.splat(-0.0))
+    const signV = v128.and(inNorth, f32x4.splat(-0.0))
+    v128.store(row + NORMAL_X * stride, v128.xor(f32x4.mul(perU, minusPerX), signU))
+    v128.store(row + NORMAL_Y * stride, f32x4.splat(1))
+    v128.store(row + NORMAL_Z * stride, v128.xor(f32x4.mul(perV, minusPerZ), signV))
+  }
+}
+
+/**
+ * Writes rotations, as columns and as rows of x y z w: align · lean · turn (Shoemake 1992). Angles are
+ * halves, rad: turn about own up, lean towards the wind or, without one, a drawn side, then the
+ * great-circle blend from world up to the columns of normals by twice `halfFollow`.
+ */
+export function rotate(
+  count: i32,
+  base: usize,
+  stride: usize,
+  turnLow: f32,
+  turnRange: f32,
+  leanLow: f32,
+  leanRange: f32,
+  leans: bool,
+  windy: bool,
+  windX: f32,
+  windZ: f32,
+  halfFollow: f32,
+): void {
+  const zero = f32x4.splat(0)
+  for (let k = 0; k < count; k += 4) {
+    const row = base + (<usize>k << 2)
+    const key = v128.load(row + DRAW * stride)
+    const turn = f32x4.add(
+      plus(f32x4.splat(turnLow), f32x4.splat(turnRange), draw(key, CHANNEL_TURN)),
+      v128.load(row + TURN_BY * stride),
+    )
+    const turnQuarter = quarters(turn)
+    const turnRest = reduced(turn, turnQuarter)
+    const turnSin = sinKernel(turnRest)
+    const turnCos = cosKernel(turnRest)
+    let x = zero
+    let y = turned(turnSin, turnCos, turnQuarter)
+    let z = zero
+    let w = turned(turnSin, turnCos, i32x4.add(turnQuarter, i32x4.splat(1)))
+    if (leans) {
+      let towardX = f32x4.splat(windX)
+      let towardZ = f32x4.splat(windZ)
+      if (!windy) {
+        const side = f32x4.mul(f32x4.splat(TAU), draw(key, CHANNEL_TOWARD))
+        const sideQuarter = quarters(side)
+        const sideRest = reduced(side, sideQuarter)
+        const sideSin = sinKernel(sideRest)
+        const sideCos = cosKernel(sideRest)
+        towardX = turned(sideSin, sideCos, sideQuarter)
+        towardZ = turned(sideSin, sideCos, i32x4.add(sideQuarter, i32x4.splat(1)))
+      }
+      let lean = f32x4.add(
+        plus(f32x4.splat(leanLow), f32x4.splat(leanRange), draw(key, CHANNEL_LEAN)),
+        v128.load(row + LEAN_BY * stride),
+      )
+      lean = f32x4.pmin(f32x4.pmax(lean, zero), f32x4.splat(HALF_MOST_LEAN))
+      const leanSin = sinKernel(lean)
+      const leanCos = cosKernel(lean)
+      // The axis is up × direction = (dz, 0, −dx).
+      const dx = f32x4.mul(towardX, leanSin)
+      const dz = f32x4.mul(towardZ, leanSin)
+      x = plus(f32x4.mul(dz, w), dx, y)
+      z = minus(f32x4.mul(dz, y), dx, w)
+      y = f32x4.mul(leanCos, y)
+      w = f32x4.mul(leanCos, w)
+    }
+    if (halfFollow > 0) {
+      const nx = v128.load(row + NORMAL_X * stride)
+      const ny = v128.load(row + NORMAL_Y * stride)
+      const nz = v128.load(row + NORMAL_Z * stride)
+      const tilt = f32x4.sqrt(plus(f32x4.mul(nx, nx), nz, nz))
+      // Half of it is up to a right angle, which has no cosine of its own to reduce to below π/4.
+      const angle = f32x4.mul(f32x4.splat(halfFollow), angleFrom(tilt, ny))
+      const quarter = quarters(angle)
+      const rest = reduced(angle, quarter)
+      const s = sinKernel(rest)
+      const c = cosKernel(rest)
+      const sine = turned(s, c, quarter)
+      const aw = turned(s, c, i32x4.add(quarter, i32x4.splat(1)))
+      // Straight up or down there is no nearest way over; any axis will do.
+      const upright = f32x4.lt(tilt, f32x4.splat(1e-9))
+      const share = v128.andnot(f32x4.div(sine, tilt), upright)
+      const ax = v128.bitselect(sine, f32x4.mul(nz, share), upright)
+      const az = f32x4.neg(f32x4.mul(nx, share))
+      const qx = x
+      const qy = y
+      const qz = z
+      const qw = w
+      x = minus(plus(f32x4.mul(aw, qx), ax, qw), az, qy)
+      y = minus(plus(f32x4.mul(aw, qy), az, qx), ax, qz)
+      z = plus(plus(f32x4.mul(aw, qz), az, qw), ax, qy)
+      w = minus(minus(f32x4.mul(aw, qw), ax, qx), az, qz)
+    }
+    v128.store(row + X * stride, x)
+    v128.store(row + Y * stride, y)
+    v128.store(row + Z * stride, z)
+    v128.store(row + W * stride, w)
+    const rotation = base + ROTATION * stride + (<usize>k << 4)
+    const xyLow = v128.shuffle<i32>(x, y, 0, 4, 1, 5)
+    const xyHigh = v128.shuffle<i32>(x, y, 2, 6, 3, 7)
+    const zwLow = v128.shuffle<i32>(z, w, 0, 4, 1, 5)
+    const zwHigh = v128.shuffle<i32>(z, w, 2, 6, 3, 7)
+    v128.store(rotation, v128.shuffle<i64>(xyLow, zwLow, 0, 2))
+    v128.store(rotation, v128.shuffle<i64>(xyLow, zwLow, 1, 3), 16)
+    v128.store(rotation, v128.shuffle<i64>(xyHigh, zwHigh, 0, 2), 32)
+    v128.store(rotation, v128.shuffle<i64>(xyHigh, zwHigh, 1, 3), 48)
+  }
+}
+
+/** The highest that a quadratic of ends a and b can rise to over a share of a way with the given bend; very low when it cannot pass both. */
+// @ts-ignore: decorator
+@inline
+function bulge(a: v128, b: v128, share: v128, bend: v128): v128 {
+  const own = f32x4.mul(bend, f32x4.mul(share, share))
+  const may = f32x4.lt(f32x4.abs(f32x4.sub(a, b)), own)
+  return v128.bitselect(plus(f32x4.pmax(a, b), f32x4.splat(0.25), own), f32x4.splat(-1e30), may)
+}
+
+// Gaps at the corners of a base, and how far each lies along u and v: at most 12 corners.
+const gaps = memory.data(12 * 16, 16)
+const alongU = memory.data(12 * 16, 16)
+const alongV = memory.data(12 * 16, 16)
+
+/**
+ * Writes how far the base of each row from `from` to `to` must sink, m; 0 or less where it need not,
+ * NaN where a closer look is needed. All have the same base: `corners` pairs of x and z at `outline`.
+ *
+ * The ground about the nearest node is h + s·|u| + s'·|v| + t·|u|·|v| with slopes and twist of each
+ * quadrant. Along an edge of a base within those two by two cells the gap is a quadratic between the
+ * ends and where the edge crosses the node's lines; its bend comes from the twist alone, and unless
+ * it is large beside the difference between two such points, the gap is greatest at one of them.
+ */
+export function seat(
+  from: i32,
+  to: i32,
+  base: usize,
+  stride: usize,
+  corners: i32,
+  outline: usize,
+  reach: f32,
+  perX: f32,
+  perZ: f32,
+): void {
+  const zero = f32x4.splat(0)
+  const one = f32x4.splat(1)
+  const two = f32x4.splat(2)
+  const half = f32x4.splat(0.5)
+  const quarter = f32x4.splat(0.25)
+  const unknown = f32x4.splat(NaN)
+  for (let k = from; k < to; k += 4) {
+    const row = base + (<usize>k << 2)
+    const qx = v128.load(row + X * stride)
+    const qy = v128.load(row + Y * stride)
+    const qz = v128.load(row + Z * stride)
+    const qw = v128.load(row + W * stride)
+    const size = v128.load(row + SIZE * stride)
+    const ou = v128.load(row + OFF_U * stride)
+    const ov = v128.load(row + OFF_V * stride)
+    // Own up, and the plan parts of own x and own z in grid units.
+    const ux = f32x4.mul(two, minus(f32x4.mul(qx, qy), qw, qz))
+    const uy = minus(one, two, plus(f32x4.mul(qx, qx), qz, qz))
+    const uz = f32x4.mul(two, plus(f32x4.mul(qy, qz), qw, qx))
+    const fx = f32x4.mul(size, f32x4.splat(perX))
+    const fz = f32x4.mul(size, f32x4.splat(perZ))
+    const xx = f32x4.mul(fx, minus(one, two, plus(f32x4.mul(qy, qy), qz, qz)))
+    const xz = f32x4.mul(fz, f32x4.mul(two, minus(f32x4.mul(qx, qz), qw, qy)))
+    const zx = f32x4.mul(fx, f32x4.mul(two, plus(f32x4.mul(qx, qz), qw, qy)))
+    const zz = f32x4.mul(fz, minus(one, two, plus(f32x4.mul(qx, qx), qy, qy)))
+    // The base's plane: rise along u and v.
+    const inverse = f32x4.div(f32x4.splat(-1), uy)
+    const b = f32x4.mul(f32x4.mul(ux, inverse), f32x4.splat(1 / perX))
+    const c = f32x4.mul(f32x4.mul(uz, inverse), f32x4.splat(1 / perZ))
+    const ru = f32x4.mul(f32x4.splat(reach), fx)
+    const rv = f32x4.mul(f32x4.splat(reach), fz)
+    const centre = v128.load(row + CENTRE * stride)
+    const east = f32x4.sub(v128.load(row + EAST * stride), centre)
+    const west = f32x4.sub(v128.load(row + WEST * stride), centre)
+    const south = f32x4.sub(v128.load(row + SOUTH * stride), centre)
+    const north = f32x4.sub(v128.load(row + NORTH * stride), centre)
+    const southEast = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + SOUTH_EAST * stride), centre), south), east)
+    const southWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + SOUTH_WEST * stride), centre), south), west)
+    const northEast = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + NORTH_EAST * stride), centre), north), east)
+    const northWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + NORTH_WEST * stride), centre), north), west)
+    // Sums and differences across the node make the four quadrants one formula of u, v, |u| and |v|.
+    const easts = f32x4.mul(quarter, f32x4.add(southEast, northEast))
+    const wests = f32x4.mul(quarter, f32x4.add(southWest, northWest))
+    const eastTurn = f32x4.mul(quarter, f32x4.sub(southEast, northEast))
+    const westTurn = f32x4.mul(quarter, f32x4.sub(southWest, northWest))
+    const bendU = f32x4.mul(half, f32x4.add(east, west))
+    const bendV = f32x4.mul(half, f32x4.add(south, north))
+    const twistUV = f32x4.add(easts, wests)
+    const twistU = f32x4.sub(easts, wests)
+    const twistV = f32x4.add(eastTurn, westTurn)
+    const twist = f32x4.sub(eastTurn, westTurn)
+    const level = minus(minus(f32x4.sub(v128.load(row + HEIGHT * stride), centre), b, ou), c, ov)
+    const overU = minus(b, half, f32x4.sub(east, west))
+    const overV = minus(c, half, f32x4.sub(south, north))
+    let sink = f32x4.splat(-1e30)
+    for (let n = 0; n < corners; n++) {
+      const bx = v128.load32_splat(outline + (<usize>n << 3))
+      const bz = v128.load32_splat(outline + (<usize>n << 3), 4)
+      const du = plus(plus(ou, xx, bx), zx, bz)
+      const dv = plus(plus(ov, xz, bx), zz, bz)
+      const au = f32x4.abs(du)
+      const av = f32x4.abs(dv)
+      let gap = plus(level, du, minus(minus(overU, twistU, av), twist, dv))
+      gap = minus(gap, au, plus(plus(bendU, twistUV, av), twistV, dv))
+      gap = minus(plus(gap, dv, overV), av, bendV)
+      sink = f32x4.pmax(sink, gap)
+      const kept = <usize>n << 4
+      v128.store(gaps + kept, gap)
+      v128.store(alongU + kept, du)
+      v128.store(alongV + kept, dv)
+    }
+    const mostTwist = f32x4.mul(
+      f32x4.splat(4),
+      f32x4.pmax(f32x4.add(f32x4.abs(easts), f32x4.abs(eastTurn)), f32x4.add(f32x4.abs(wests), f32x4.abs(westTurn))),
+    )
+    let highest = sink
+    let before = <usize>(corners - 1) << 4
+    for (let n = 0; n < corners; n++) {
+      const here = <usize>n << 4
+      const gapHere = v128.load(gaps + here)
+      const gapBefore = v128.load(gaps + before)
+      const u0 = v128.load(alongU + before)
+      const v0 = v128.load(alongV + before)
+      const u1 = v128.load(alongU + here)
+      const v1 = v128.load(alongV + here)
+      const du = f32x4.sub(u1, u0)
+      const dv = f32x4.sub(v1, v0)
+      const crossesU = f32x4.lt(f32x4.mul(u0, u1), zero)
+      const crossesV = f32x4.lt(f32x4.mul(v0, v1), zero)
+      // Shares of the way at which it crosses; 0 where it does not, and its begin stands in.
+      const shareU = v128.and(f32x4.div(f32x4.neg(u0), du), crossesU)
+      const shareV = v128.and(f32x4.div(f32x4.neg(v0), dv), crossesV)
+      const vThere = plus(v0, shareU, dv)
+      const uThere = plus(u0, shareV, du)
+      const gapU = v128.bitselect(minus(plus(level, vThere, overV), f32x4.abs(vThere), bendV), gapBefore, crossesU)
+      const gapV = v128.bitselect(minus(plus(level, uThere, overU), f32x4.abs(uThere), bendU), gapBefore, crossesV)
+      const swap = f32x4.gt(shareU, shareV)
+      const gapFirst = v128.bitselect(gapV, gapU, swap)
+      const gapSecond = v128.bitselect(gapU, gapV, swap)
+      sink = f32x4.pmax(sink, f32x4.pmax(gapFirst, gapSecond))
+      const first = f32x4.pmin(shareU, shareV)
+      const second = f32x4.pmax(shareU, shareV)
+      const bend = f32x4.mul(mostTwist, f32x4.abs(f32x4.mul(du, dv)))
+      highest = f32x4.pmax(highest, bulge(gapBefore, gapFirst, first, bend))
+      highest = f32x4.pmax(highest, bulge(gapFirst, gapSecond, f32x4.sub(second, first), bend))
+      highest = f32x4.pmax(highest, bulge(gapSecond, gapHere, f32x4.sub(one, second), bend))
+      before = here
+    }
+    // The node itself, where the base reaches over it.
+    let look = v128.and(
+      f32x4.gt(level, sink),
+      v128.and(f32x4.lt(f32x4.abs(ou), ru), f32x4.lt(f32x4.abs(ov), rv)),
+    )
+    look = v128.or(look, f32x4.gt(highest, f32x4.add(sink, f32x4.splat(1e-6))))
+    // A base beyond the two by two cells.
+    look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ou), ru), one))
+    look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ov), rv), one))
+    const stands = f32x4.ge(uy, f32x4.splat(1e-3))
+    v128.store(row + SINK * stride, v128.and(v128.bitselect(unknown, sink, look), stands))
+  }
+}

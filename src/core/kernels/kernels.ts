@@ -1,0 +1,228 @@
+import { KERNELS } from './kernels.data.ts'
+
+/**
+ * The loops that growing spends most time in, four instances at a time in single precision
+ * (WebAssembly SIMD, 2021), compiled from `assembly/` by scripts/make-kernels.mjs. Their operations
+ * are those of IEEE 754 and of whole numbers alone, so every engine gives the same bits.
+ */
+interface Kernels {
+  readonly memory: WebAssembly.Memory
+  readonly free: WebAssembly.Global
+  simplex(seed: number, count: number, x: number, z: number, scale: number, gain: number, out: number): void
+  land(count: number, base: number, stride: number, perX: number, perZ: number, heights: number): void
+  rotate(
+    count: number,
+    base: number,
+    stride: number,
+    turnLow: number,
+    turnRange: number,
+    leanLow: number,
+    leanRange: number,
+    leans: number,
+    windy: number,
+    windX: number,
+    windZ: number,
+    halfFollow: number,
+  ): void
+  seat(
+    from: number,
+    to: number,
+    base: number,
+    stride: number,
+    corners: number,
+    outline: number,
+    reach: number,
+    perX: number,
+    perZ: number,
+  ): void
+}
+
+function start(): Kernels {
+  const text = atob(KERNELS)
+  const bytes = Uint8Array.from(text, (letter) => letter.charCodeAt(0))
+  return new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Kernels
+}
+
+/** The kernels of this thread. */
+export const kernels = start()
+
+const PAGE = 65536
+/** Columns begin on whole registers. */
+const align = (bytes: number) => (bytes + 15) & ~15
+
+/** Most places of a batch of noise. */
+export const NOISE_BATCH = 4096
+const noiseX = align(kernels.free.value as number)
+const noiseZ = noiseX + 8 * NOISE_BATCH
+const noiseOut = noiseZ + 8 * NOISE_BATCH
+const outlineAt = noiseOut + 4 * NOISE_BATCH
+const OUTLINE_BYTES = 128
+const stanceAt = outlineAt + OUTLINE_BYTES
+
+/** The memory that noise is worked out in. */
+export interface NoiseStage {
+  readonly x: Float64Array
+  readonly z: Float64Array
+  readonly out: Float32Array
+}
+
+/** Columns of the kernels' memory, a row for each instance; those of one base lie together. */
+export interface StanceStage {
+  readonly capacity: number
+  readonly draws: Int32Array
+  /** Added to half the drawn turn and lean, rad. */
+  readonly turnBy: Float32Array
+  readonly leanBy: Float32Array
+  /** From the nearest node of the terrain, in cells; and the own height, m. */
+  readonly offU: Float32Array
+  readonly offV: Float32Array
+  readonly height: Float32Array
+  /** Heights of that node and those around it, m. */
+  readonly centre: Float32Array
+  readonly east: Float32Array
+  readonly west: Float32Array
+  readonly south: Float32Array
+  readonly north: Float32Array
+  readonly southEast: Float32Array
+  readonly southWest: Float32Array
+  readonly northEast: Float32Array
+  readonly northWest: Float32Array
+  readonly normalX: Float32Array
+  readonly normalY: Float32Array
+  readonly normalZ: Float32Array
+  readonly size: Float32Array
+  /** How far each must sink, m; NaN where that wants a closer look. */
+  readonly sink: Float32Array
+  /** x y z w of each row. */
+  readonly rotation: Float32Array
+  /** Corners of the base in hand, x and z by turns, m. */
+  readonly outline: Float32Array
+}
+
+// Four columns of rotations, not read from here, lie between the normals and the size.
+const SIZE_COLUMN = 21
+const SINK_COLUMN = 22
+const CENTRE_COLUMN = 23
+const ROTATION_COLUMN = 24
+const COLUMNS = 28
+
+let noise: NoiseStage | null = null
+let stance: StanceStage | null = null
+
+function reserve(bytes: number): void {
+  const short = bytes - kernels.memory.buffer.byteLength
+  if (short <= 0) return
+  kernels.memory.grow(Math.ceil(short / PAGE))
+  // Growing takes the old views' memory away.
+  noise = null
+  stance = null
+}
+
+/** The columns of a batch of noise. */
+export function noiseStage(): NoiseStage {
+  if (noise) return noise
+  reserve(stanceAt)
+  const { buffer } = kernels.memory
+  noise = {
+    x: new Float64Array(buffer, noiseX, NOISE_BATCH),
+    z: new Float64Array(buffer, noiseZ, NOISE_BATCH),
+    out: new Float32Array(buffer, noiseOut, NOISE_BATCH),
+  }
+  return noise
+}
+
+/** Runs the noise kernel over the first `count` places of the stage. */
+export function runNoise(seed: number, count: number, scale: number, gain: number): void {
+  kernels.simplex(seed, count, noiseX, noiseZ, scale, gain, noiseOut)
+}
+
+/** Columns for at least `count` instances. What they hold is undefined at first. */
+export function stanceStage(count: number): StanceStage {
+  if (stance && stance.capacity >= count) return stance
+  // Kernels work on four rows at once.
+  const capacity = Math.max(8192, (2 * count + 3) & ~3)
+  reserve(stanceAt + COLUMNS * 4 * capacity)
+  const { buffer } = kernels.memory
+  const at = (column: number) => stanceAt + column * 4 * capacity
+  const floats = (column: number, length = capacity) => new Float32Array(buffer, at(column), length)
+  stance = {
+    capacity,
+    draws: new Int32Array(buffer, at(0), capacity),
+    turnBy: floats(1),
+    leanBy: floats(2),
+    offU: floats(3),
+    offV: floats(4),
+    height: floats(5),
+    centre: floats(CENTRE_COLUMN),
+    east: floats(6),
+    west: floats(7),
+    south: floats(8),
+    north: floats(9),
+    southEast: floats(10),
+    southWest: floats(11),
+    northEast: floats(12),
+    northWest: floats(13),
+    normalX: floats(14),
+    normalY: floats(15),
+    normalZ: floats(16),
+    size: floats(SIZE_COLUMN),
+    sink: floats(SINK_COLUMN),
+    rotation: floats(ROTATION_COLUMN, 4 * capacity),
+    outline: new Float32Array(buffer, outlineAt, OUTLINE_BYTES / 4),
+  }
+  return stance
+}
+
+/** Angles of a stance, rad: turn and lean are halved, `wind` is null where each leans its own way. */
+export interface Angles {
+  readonly turnLow: number
+  readonly turnRange: number
+  readonly leanLow: number
+  readonly leanRange: number
+  readonly leans: boolean
+  readonly wind: { readonly x: number; readonly z: number } | null
+  /** Half the share by which the normals in the stage are followed. */
+  readonly halfFollow: number
+}
+
+/** Works out the rotations of the first `count` rows. */
+export function runRotate(stage: StanceStage, count: number, a: Angles): void {
+  kernels.rotate(
+    count,
+    stanceAt,
+    4 * stage.capacity,
+    a.turnLow,
+    a.turnRange,
+    a.leanLow,
+    a.leanRange,
+    a.leans ? 1 : 0,
+    a.wind ? 1 : 0,
+    a.wind?.x ?? 0,
+    a.wind?.z ?? 0,
+    a.halfFollow,
+  )
+}
+
+/**
+ * Works out the normals of the first `count` rows from the heights around them, and their own heights
+ * too when asked; `perX`, `perZ` nodes a metre.
+ */
+export function runLand(stage: StanceStage, count: number, perX: number, perZ: number, heights: boolean): void {
+  kernels.land(count, stanceAt, 4 * stage.capacity, perX, perZ, heights ? 1 : 0)
+}
+
+/**
+ * Works out how far rows `from` to `to` must sink, all with one base of `corners` at `outline`. Called
+ * in rising order, as up to three rows after `to` are written over.
+ */
+export function runSeat(
+  stage: StanceStage,
+  from: number,
+  to: number,
+  base: { readonly corners: number; readonly outline: Float64Array; readonly reach: number },
+  perX: number,
+  perZ: number,
+): void {
+  stage.outline.set(base.outline)
+  kernels.seat(from, to, stanceAt, 4 * stage.capacity, base.corners, outlineAt, base.reach, perX, perZ)
+}
