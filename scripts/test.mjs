@@ -41,6 +41,7 @@ check('lint', () => node(bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0'
 check('import rules', () =>
   node(bin('dependency-cruiser/bin/dependency-cruise.mjs'), 'src', 'server', 'bench', '--config', '.dependency-cruiser.cjs'),
 )
+check('compiled kernels', () => node('scripts/make-kernels.mjs', '--check'))
 
 console.log('\n── unit tests')
 const unit = run(

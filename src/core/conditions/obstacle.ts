@@ -57,7 +57,10 @@ const DISTANCES: Readonly<Record<'shape' | 'box' | 'footprint', (solid: Solid, t
     const { size } = solid.placed
     // Places along the height half a limit apart: what lies between them is off by 3 % of the limit at most.
     const steps = Math.max(1, Math.min(64, Math.ceil(tall / Math.max(0.1, limit / 2))))
+    const clearance = clearanceOf(solid, tall, limit)
     return (x, y, z) => {
+      const known = clearance(x, y, z)
+      if (known !== 0) return known
       if (pierced(solid, x, y, z, tall)) return -1
       // A line that meets no surface is inside from end to end, or not at all.
       toOwn(solid, x, y, z, place)
@@ -110,6 +113,48 @@ const DISTANCES: Readonly<Record<'shape' | 'box' | 'footprint', (solid: Solid, t
       return Infinity
     }
   },
+}
+
+/** Cells along the longest side of a mesh that are known to be clear of its surface as a whole, or not. */
+const CELLS = 16
+
+/**
+ * Tells at once of most places: −1 where the whole height is inside, Infinity where it is outside and
+ * the surface beyond the limit, 0 where that takes a closer look. The middle of each cell of a lattice,
+ * fixed to the mesh so that all tiles agree, is asked once how far from it the surface is.
+ */
+function clearanceOf(solid: Solid, tall: number, limit: number): Distance {
+  const [x0, y0, z0, x1, y1, z1] = solid.bounds
+  const side = Math.max(x1 - x0, y1 - y0, z1 - z0) / CELLS
+  const across = (length: number) => Math.ceil((length + 2 * limit) / side) + 1
+  const [nx, ny, nz] = [across(x1 - x0), across(y1 - y0 + tall), across(z1 - z0)]
+  // A limit far wider than the mesh leaves no place clear.
+  if (!(side > 0) || limit > CELLS * side) return () => 0
+  const [fromX, fromY, fromZ] = [x0 - limit, y0 - limit - 0.5 * tall, z0 - limit]
+  const clear = new Float64Array(nx * ny * nz).fill(NaN)
+  const tree = solid.tree()
+
+  /** Radius of the clear ball around the middle of a cell, m; below 0 inside, 0 when there is none. */
+  function measure(x: number, y: number, z: number): number {
+    toOwn(solid, x, y, z, place)
+    const radius = tree.distance(place[0], place[1], place[2], Infinity) * solid.placed.size - limit
+    if (radius < 0.5 * tall) return 0
+    return tree.inside(place[0], place[1], place[2]) ? -radius : radius
+  }
+
+  return (x, y, z) => {
+    const i = Math.floor((x - fromX) / side)
+    const j = Math.floor((y + 0.5 * tall - fromY) / side)
+    const k = Math.floor((z - fromZ) / side)
+    if (i < 0 || j < 0 || k < 0 || i >= nx || j >= ny || k >= nz) return 0
+    const [cx, cy, cz] = [fromX + (i + 0.5) * side, fromY + (j + 0.5) * side, fromZ + (k + 0.5) * side]
+    const cell = (k * ny + j) * nx + i
+    if (clear[cell] !== clear[cell]) clear[cell] = measure(cx, cy, cz)
+    const radius = Math.abs(clear[cell])
+    const up = Math.max(Math.abs(y - cy), Math.abs(y + tall - cy))
+    if ((x - cx) ** 2 + up * up + (z - cz) ** 2 >= radius * radius) return 0
+    return clear[cell] < 0 ? -1 : Infinity
+  }
 }
 
 const D = 0.7071067811865476

@@ -120,40 +120,6 @@ export function landHeights(t: Terrain, s: Sites): void {
   }
 }
 
-/** Normals as columns, of any length. */
-export interface Normals {
-  readonly x: Float64Array
-  readonly y: Float64Array
-  readonly z: Float64Array
-}
-
-/** Writes the normal at each of the sites that `rows` lists, as long as makes its y 1: the exact one of the bilinear surface. */
-export function landNormals(t: Terrain, s: Sites, rows: Uint32Array, out: Normals): void {
-  const { columns, sizeX, sizeZ, heights, perX, perZ } = t
-  const { x, z } = s
-  const lastI = columns - 1
-  const lastJ = t.rows - 1
-  for (let k = 0; k < rows.length; k++) {
-    const row = rows[k]
-    const u = clampCell((x[row] + sizeX / 2) * perX, lastI)
-    const v = clampCell((z[row] + sizeZ / 2) * perZ, lastJ)
-    const i = u >= lastI ? lastI - 1 : u | 0
-    const j = v >= lastJ ? lastJ - 1 : v | 0
-    const fx = u - i
-    const fz = v - j
-    const at = j * columns + i
-    const h00 = heights[at]
-    const h10 = heights[at + 1]
-    const h01 = heights[at + columns]
-    const h11 = heights[at + columns + 1]
-    const dx = ((h10 - h00) * (1 - fz) + (h11 - h01) * fz) * perX
-    const dz = ((h01 - h00) * (1 - fx) + (h11 - h10) * fx) * perZ
-    out.x[k] = -dx
-    out.y[k] = 1
-    out.z[k] = -dz
-  }
-}
-
 /** Horn's gradient (rise per metre along x and z) at a node; at the rim the nearest samples stand in. */
 export function nodeGradient({ columns, rows, heights, perX, perZ }: Terrain, i: number, j: number): [number, number] {
   const w = i > 0 ? i - 1 : 0

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { addSimplexOctave, fractal2 } from './noise.ts'
-import { atan, atan2, cos, sin, sinCosColumn, sinCosSmallColumn, smoothstep } from './portable.ts'
+import { atan, atan2, cos, sin, smoothstep } from './portable.ts'
 import { draw, drawKey, mix, random } from './random.ts'
 
 describe('portable trigonometry', () => {
@@ -19,23 +19,6 @@ describe('portable trigonometry', () => {
   it('finds the angle of a vector in every quadrant', () => {
     for (const [x, y] of [[1, 2], [-1, 2], [-1, -2], [1, -2], [0, 1], [0, -1], [-1, 0], [1, 0], [0, 0]])
       expect(atan2(y, x)).toBeCloseTo(Math.atan2(y, x), 14)
-  })
-
-  it('fills columns with the same bits as single calls', () => {
-    const angles = Float64Array.from({ length: 200 }, (_, i) => (i - 100) * 0.173)
-    const sines = new Float64Array(200)
-    const cosines = new Float64Array(200)
-    sinCosColumn(angles, 200, sines, cosines)
-    angles.forEach((angle, i) => {
-      expect(sines[i]).toBe(sin(angle))
-      expect(cosines[i]).toBe(cos(angle))
-    })
-    const small = angles.map((angle) => angle / 24)
-    sinCosSmallColumn(small, 200, sines, cosines)
-    small.forEach((angle, i) => {
-      expect(sines[i]).toBe(sin(angle))
-      expect(cosines[i]).toBe(cos(angle))
-    })
   })
 
   it('steps smoothly from 0 to 1', () => {
@@ -112,6 +95,6 @@ describe('simplex noise', () => {
     const x = Float64Array.of(1.5)
     const out = Float64Array.of(10)
     addSimplexOctave(4, x, x, 1, 1, 0.5, out)
-    expect(out[0]).toBeCloseTo(10 + 0.5 * fractal2(4, 1.5, 1.5, 1), 12)
+    expect(out[0]).toBeCloseTo(10 + 0.5 * fractal2(4, 1.5, 1.5, 1), 6)
   })
 })

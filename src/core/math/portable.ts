@@ -61,40 +61,6 @@ export function cos(x: number): number {
   return cosKernel(r) * EVEN[n & 3] - sinKernel(r) * ODD[n & 3]
 }
 
-/** Sines and cosines of a column of angles, rad; `angles` may be one of the outputs. */
-export function sinCosColumn(
-  angles: Float64Array,
-  count: number,
-  sines: Float64Array,
-  cosines: Float64Array,
-): void {
-  for (let k = 0; k < count; k++) {
-    const x = angles[k]
-    const n = Math.floor(x * TWO_OVER_PI + 0.5)
-    const r = x - n * PI_2_HIGH - n * PI_2_LOW
-    const s = sinKernel(r)
-    const c = cosKernel(r)
-    const even = EVEN[n & 3]
-    const odd = ODD[n & 3]
-    sines[k] = s * even + c * odd
-    cosines[k] = c * even - s * odd
-  }
-}
-
-/** {@link sinCosColumn} for angles within ±π/4 rad, which need no reduction. */
-export function sinCosSmallColumn(
-  angles: Float64Array,
-  count: number,
-  sines: Float64Array,
-  cosines: Float64Array,
-): void {
-  for (let k = 0; k < count; k++) {
-    const x = angles[k]
-    sines[k] = sinKernel(x)
-    cosines[k] = cosKernel(x)
-  }
-}
-
 function atanKernel(x: number): number {
   const z = x * x
   const w = z * z
@@ -215,16 +181,6 @@ export function power(x: number, y: number): number {
     return result
   }
   return exp(y * log(x))
-}
-
-/** The positive part of x, without a branch to guess. */
-export function risen(x: number): number {
-  return 0.5 * (x + Math.abs(x))
-}
-
-/** The greater of two, to a rounding, without a branch to guess. */
-export function higher(a: number, b: number): number {
-  return 0.5 * (a + b + Math.abs(a - b))
 }
 
 /** x clamped into [0, 1]. */

@@ -1,9 +1,8 @@
 import { NOTHING_AROUND } from '../surroundings.ts'
 import { createHash } from 'node:crypto'
 import fc from 'fast-check'
-import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, spreadOf, terrainOf } from '../../testing/fields.ts'
-import { createSites } from '../columns.ts'
-import { heightAt, landNormals } from '../ground/terrain.ts'
+import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, slowNormal, spreadOf, terrainOf } from '../../testing/fields.ts'
+import { heightAt } from '../ground/terrain.ts'
 import { slopeAt } from '../ground/pick.ts'
 import { poisson16 } from './candidates.ts'
 
@@ -196,15 +195,10 @@ describe('P8: landed, up along the great circle, turn uniform', () => {
       let worst = 0
       let unevenness = 0
       for (const { x, z, rotation } of rowsOf(growAll(spreadOf({ ...bare, follow }), hills)).slice(0, 2000)) {
-        const sites = createSites(1)
-        sites.count = 1
-        sites.x[0] = x
-        sites.z[0] = z
-        const out = { x: new Float64Array(1), y: new Float64Array(1), z: new Float64Array(1) }
-        landNormals(hills, sites, Uint32Array.of(0), out)
+        const slow = slowNormal(hills, x, z)
         const [qx, qy, qz, qw] = rotation
         const up = [2 * (qx * qy - qw * qz), 1 - 2 * (qx * qx + qz * qz), 2 * (qy * qz + qw * qx)]
-        const normal = [out.x[0], out.y[0], out.z[0]].map((v) => v / Math.hypot(out.x[0], out.y[0], out.z[0]))
+        const normal = slow.map((v) => v / Math.hypot(...slow))
         const tilt = Math.acos(Math.min(1, normal[1]))
         // Slerp from (0, 1, 0) to the normal.
         const wanted = [0, 1, 0].map((u, c) =>
