@@ -3,6 +3,7 @@ import { useEffect, useReducer, useRef } from 'react'
 import { useStore } from 'zustand'
 import { namedBy } from '../../core/grow.ts'
 import type { Beacon } from '../../core/meadow.ts'
+import { dragEdits } from '../parts/own-task.ts'
 import { setBeacon } from './beacon-edits.ts'
 import { useField, useFieldState } from './field-context.ts'
 
@@ -41,9 +42,10 @@ function BeaconHandle({ beacon }: { readonly beacon: Beacon }) {
   const to = (nx: number, nz: number, how?: string) => setBeacon(session, id, 'Move the beacon', { x: Math.round(nx * 100) / 100, z: Math.round(nz * 100) / 100 }, how)
   const move = (event: PointerEvent<SVGElement>) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
-    if (!gesture.current || !box) return
+    const how = gesture.current
+    if (!how || !box) return
     const on = landscape?.pick(event.clientX - box.left, event.clientY - box.top)
-    if (on) to(on.x, on.z, gesture.current)
+    if (on) dragEdits.ask(() => to(on.x, on.z, how))
   }
   const key = (event: KeyboardEvent) => {
     const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
@@ -72,7 +74,10 @@ function BeaconHandle({ beacon }: { readonly beacon: Beacon }) {
           tool.setState({ beacon: id })
         }}
         onPointerMove={move}
-        onPointerUp={() => (gesture.current = null)}
+        onPointerUp={() => {
+          dragEdits.flush()
+          gesture.current = null
+        }}
         onPointerCancel={() => (gesture.current = null)}
         onKeyDown={key}
       />

@@ -4,6 +4,7 @@ import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
 import { isClosed } from '../../core/outlines/outline.ts'
 import type { PointOf } from '../../state/field-tool.ts'
+import { dragEdits } from '../parts/own-task.ts'
 import { useField, useFieldState } from './field-context.ts'
 import { insertPoint, movePoint, removePoint } from './outline-edits.ts'
 import { useDrawing } from './outline-drawing.ts'
@@ -58,9 +59,10 @@ function Handles({ outline }: { readonly outline: Outline }) {
   }
   const move = (event: ReactPointerEvent<SVGElement>, point: PointOf) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
-    if (!gesture.current || !box) return
+    const how = gesture.current
+    if (!how || !box) return
     const on = landscape.pick(event.clientX - box.left, event.clientY - box.top)
-    if (on) movePoint(session, id, point, tidy(on.x), tidy(on.z), gesture.current)
+    if (on) dragEdits.ask(() => movePoint(session, id, point, tidy(on.x), tidy(on.z), how))
   }
   const key = (event: KeyboardEvent, point: PointOf, x: number, z: number) => {
     const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
@@ -122,7 +124,10 @@ function Handles({ outline }: { readonly outline: Outline }) {
           aria-label={`Point ${point.index + 1} of ${outline.name}: ${x.toFixed(1)} east, ${z.toFixed(1)} south; arrow keys move it, Delete takes it out`}
           onPointerDown={(event) => down(event, point)}
           onPointerMove={(event) => move(event, point)}
-          onPointerUp={() => (gesture.current = null)}
+          onPointerUp={() => {
+            dragEdits.flush()
+            gesture.current = null
+          }}
           onPointerCancel={() => (gesture.current = null)}
           onFocus={() => tool.setState({ point })}
           onKeyDown={(event) => key(event, point, x, z)}

@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from 'react'
 import { useRef } from 'react'
 import { CURVES, MOST_CURVE_POINTS } from '../../core/drivers/curve.ts'
+import { dragEdits } from '../parts/own-task.ts'
 
 interface CurveFieldProps {
   readonly label: string
@@ -88,11 +89,15 @@ export function CurveField({ label, points, disabled, onChange }: CurveFieldProp
               gesture.current = `curve-${++gestures}`
             }}
             onPointerMove={(event) => {
-              if (!gesture.current) return
+              const how = gesture.current
+              if (!how) return
               const [px, py] = place(event)
-              onChange(moved(i, px, py), gesture.current)
+              dragEdits.ask(() => onChange(moved(i, px, py), how))
             }}
-            onPointerUp={() => (gesture.current = null)}
+            onPointerUp={() => {
+              dragEdits.flush()
+              gesture.current = null
+            }}
             onPointerCancel={() => (gesture.current = null)}
             onKeyDown={(event) => key(event, i)}
           />

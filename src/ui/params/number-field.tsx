@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from 'react'
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Unit } from '../../core/kinds.ts'
+import { dragEdits } from '../parts/own-task.ts'
 import { readQuantity, showNumber, showQuantity, unitSuffix } from './quantity.ts'
 
 export interface NumberFieldProps {
@@ -61,9 +62,10 @@ export function NumberField(props: NumberFieldProps) {
     held.moved = true
     const pace = event.shiftKey ? 0.1 : event.altKey ? 10 : 1
     const wanted = tidy(held.from + (dx / PIXELS_A_STEP) * stepAt(held.from) * pace)
-    if (wanted !== value) onChange(wanted, held.gesture)
+    if (wanted !== value) dragEdits.ask(() => onChange(wanted, held.gesture))
   }
   function up() {
+    dragEdits.flush()
     const held = drag.current
     drag.current = null
     if (held && !held.moved) open()
