@@ -8,8 +8,8 @@ import { bareSurroundings } from '../src/core/surroundings.ts'
 import { measureWhere } from './where.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
 
-/** Rounds of every measurement, taken in turns. What else the machine does only ever slows a round down, so the best are compared. */
-const ROUNDS = 7
+/** Rounds of every measurement. What is compared takes turns, and is compared within each round, as the machine's speed wanders. */
+const ROUNDS = 9
 const json = process.argv.includes('--json')
 const say = (text: string) => {
   if (!json) console.log(text)
@@ -53,6 +53,7 @@ const PACKAGE_SIDE = 640
 grow([0.1], whole)
 grow(MIXED, square(1024))
 fillPackage(200)
+const median = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]
 const even: number[] = []
 const mixed: number[] = []
 const bare: number[] = []
@@ -61,59 +62,67 @@ for (let round = 0; round < ROUNDS; round++) {
   bare.push(rate(fillPackage(PACKAGE_SIDE)))
   mixed.push(rate(grow(MIXED, square(1024))))
 }
-const evenVsPackage = Math.max(...even) / Math.max(...bare)
-const mixedVsPackage = Math.max(...mixed) / Math.max(...bare)
+const evenVsPackage = median(even.map((own, round) => own / bare[round]))
+const mixedVsPackage = median(mixed.map((own, round) => own / bare[round]))
 say(`machine: ${cpus()[0]?.model ?? 'unknown'}, ${cpus().length} cores, Node ${process.version}`)
-say(`terrain ${terrain.columns} × ${terrain.rows} over ${SIZE} m, spacing ${SPACING} m, one core, best of ${ROUNDS}`)
-say(`even spread, finished instances   ${Math.round(Math.max(...even)).toLocaleString('en')} a second`)
-say(`mixed rooms, finished instances   ${Math.round(Math.max(...mixed)).toLocaleString('en')} a second`)
-say(`poisson-disk-sampling, bare points ${Math.round(Math.max(...bare)).toLocaleString('en')} a second`)
+say(`terrain ${terrain.columns} × ${terrain.rows} over ${SIZE} m, spacing ${SPACING} m, one core, the median of ${ROUNDS} rounds`)
+say(`even spread, finished instances   ${Math.round(median(even)).toLocaleString('en')} a second`)
+say(`mixed rooms, finished instances   ${Math.round(median(mixed)).toLocaleString('en')} a second`)
+say(`poisson-disk-sampling, bare points ${Math.round(median(bare)).toLocaleString('en')} a second`)
 say(`even against the package   ${evenVsPackage.toFixed(1)} ×`)
 say(`mixed against the package  ${mixedVsPackage.toFixed(1)} ×`)
 
 // The same density on growing areas: 10⁴ … 10⁶ instances.
 const sides = [192, 640, 2048]
-// In turns, the small ones as often as makes up for their size.
-const perInstance = sides.map(() => Infinity)
+// The small ones as often as makes up for their size.
+const perInstance: number[][] = sides.map(() => [])
 for (let round = 0; round < ROUNDS; round++)
   sides.forEach((side, i) => {
-    for (let k = 0; k < (sides[sides.length - 1] / side) ** 2; k += 4) {
+    let all = 0
+    let took = 0
+    for (let k = 0; k < (sides[sides.length - 1] / side) ** 2; k++) {
       const { count, seconds } = grow([0.1], square(side))
-      perInstance[i] = Math.min(perInstance[i], seconds / count)
+      all += count
+      took += seconds
     }
+    perInstance[i].push(took / all)
   })
-const mean = perInstance.reduce((sum, t) => sum + t, 0) / perInstance.length
-const linearity = Math.max(...perInstance.map((t) => Math.abs(t / mean - 1)))
-sides.forEach((side, i) => say(`${side} m square: ${(perInstance[i] * 1e9).toFixed(0)} ns an instance`))
+const means = perInstance[0].map((_, round) => perInstance.reduce((sum, times) => sum + times[round], 0) / sides.length)
+const linearity = Math.max(...perInstance.map((times) => Math.abs(median(times.map((t, round) => t / means[round])) - 1)))
+sides.forEach((side, i) => say(`${side} m square: ${(median(perInstance[i]) * 1e9).toFixed(0)} ns an instance`))
 say(`largest deviation from linear ${(100 * linearity).toFixed(1)} %`)
 
-/** Seconds that `of` workers take together for the whole scene. */
-async function inWorkers(of: number): Promise<number> {
+/** Workers that grow the whole scene together; a round of it tells the seconds. */
+function workersOf(of: number): { round: () => Promise<number>; end: () => Promise<unknown> } {
   const script = fileURLToPath(new URL('./worker.js', import.meta.url))
   const workers = Array.from({ length: of }, () => new Worker(script))
-  const round = () =>
-    Promise.all(
-      workers.map(
-        (worker, part) =>
-          new Promise<number>((resolve) => {
-            worker.once('message', resolve)
-            worker.postMessage({ part, of })
-          }),
-      ),
-    )
-  await round()
-  await round()
-  const times: number[] = []
-  for (let k = 0; k < ROUNDS; k++) {
-    const start = performance.now()
-    await round()
-    times.push((performance.now() - start) / 1000)
+  return {
+    async round() {
+      const start = performance.now()
+      await Promise.all(
+        workers.map(
+          (worker, part) =>
+            new Promise<number>((resolve) => {
+              worker.once('message', resolve)
+              worker.postMessage({ part, of })
+            }),
+        ),
+      )
+      return (performance.now() - start) / 1000
+    },
+    end: () => Promise.all(workers.map((worker) => worker.terminate())),
   }
-  await Promise.all(workers.map((worker) => worker.terminate()))
-  return Math.min(...times)
 }
 
-const twoWorkers = (await inWorkers(1)) / (await inWorkers(2))
+const [one, two] = [workersOf(1), workersOf(2)]
+const gains: number[] = []
+for (let round = -2; round < ROUNDS; round++) {
+  const gain = (await one.round()) / (await two.round())
+  // The first rounds start the workers and let them learn.
+  if (round >= 0) gains.push(gain)
+}
+await Promise.all([one.end(), two.end()])
+const twoWorkers = median(gains)
 say(`two workers against one ${twoWorkers.toFixed(2)} ×`)
 if (!json) await measureWhere(say, terrain, heights)
 if (json) console.log(JSON.stringify({ evenVsPackage, mixedVsPackage, linearity, twoWorkers }))

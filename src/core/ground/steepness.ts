@@ -7,11 +7,11 @@ import { nodeGradient } from './terrain.ts'
  */
 export interface Steepness {
   readonly across: number
-  /** Greatest squared rise (m per m) among the nodes of 16 × 16 cells; NaN where not yet known. */
+  /** Greatest squared rise (m per m) among the nodes of 8 × 8 cells; NaN where not yet known. */
   readonly squared: Float64Array
 }
 
-const SHIFT = 4
+const SHIFT = 3
 const SIDE = 1 << SHIFT
 const known = new WeakMap<Terrain, Steepness>()
 

@@ -65,7 +65,7 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
   const highOfOctave = idHighOf(scale.octave, 0)
   const salt = drawSalt(seed)
-  const copies: Copies = { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt }
+  const copies: Copies = { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest: fullestBucket(bucketStart, bucketPoints, points) }
   return {
     density: limit / (period * period),
     limit,
@@ -93,11 +93,23 @@ interface Copies {
   readonly alongZ: Float64Array
   readonly highOfOctave: number
   readonly salt: number
+  /** Most wanted points of a bucket. */
+  readonly fullest: number
+}
+
+function fullestBucket(starts: Uint32Array, bucketPoints: Uint16Array, points: number): number {
+  let fullest = 0
+  for (let b = 0; b + 1 < starts.length; b++) {
+    let k = starts[b]
+    while (k < starts[b + 1] && bucketPoints[k] < points) k++
+    fullest = Math.max(fullest, k - starts[b])
+  }
+  return fullest
 }
 
 // A function of the module, not one made at every preparing: engines learn its types once for all.
 function fillEven(rect: Rect, s: Sites, copies: Copies): void {
-  const { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt } = copies
+  const { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest } = copies
   let count = 0
   // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
   // A hair of slack takes in points that a flip puts on a bucket's far edge.
@@ -106,6 +118,9 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
   const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)
   const c0 = whole((z0 / period - shiftZ) * BUCKETS - SLACK)
   const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
+  const most = (b1 - b0 + 1) * (c1 - c0 + 1) * fullest
+  while (s.capacity < most) enlargeSites(s, 0)
+  const { x: columnX, z: columnZ, rank: ranks, weight, idLow: lows, idHigh: highs, draws } = s
   for (let c = c0; c <= c1; c++) {
     const cellZ = c >> BUCKET_SHIFT
     const inZ = c - cellZ * BUCKETS
@@ -123,8 +138,6 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
       const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
       const idLow = idLowOf(cellX, cellZ)
       const end = bucketStart[bucket + 1]
-      while (s.capacity < count + end - bucketStart[bucket]) enlargeSites(s, count)
-      const { x: columnX, z: columnZ, rank: ranks, weight, idLow: lows, idHigh: highs, draws } = s
       for (let k = bucketStart[bucket]; k < end; k++) {
         const point = bucketPoints[k]
         if (point >= points) break
