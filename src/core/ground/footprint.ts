@@ -1,6 +1,6 @@
 import type { Sites } from '../columns.ts'
 import type { StanceStage } from '../kernels/kernels.ts'
-import { runSeat } from '../kernels/kernels.ts'
+import { aroundAt, runSeat } from '../kernels/kernels.ts'
 import type { Terrain } from './terrain.ts'
 
 /** Most corners of a base outline. */
@@ -34,7 +34,7 @@ const piece = new Float64Array(4)
 /** Lays out where sites lie from the nearest inner node of a terrain, and the heights around that, for the kernels. */
 export function gatherHeights(t: Terrain, { x, z }: Sites, order: Uint32Array, stage: StanceStage): void {
   const { perX, perZ, columns, heights } = t
-  const { offU, offV, centre, east, west, south, north, southEast, southWest, northEast, northWest } = stage
+  const { around } = stage
   const halfX = 0.5 * t.sizeX
   const halfZ = 0.5 * t.sizeZ
   // The node keeps a cell on each side, save on ground of a single one.
@@ -53,17 +53,18 @@ export function gatherHeights(t: Terrain, { x, z }: Sites, order: Uint32Array, s
     if (j < 1) j = 1
     else if (j > lastJ) j = lastJ
     const at = j * columns + i
-    offU[k] = u - i
-    offV[k] = v - j
-    centre[k] = heights[at]
-    east[k] = heights[at + right]
-    west[k] = heights[at - 1]
-    south[k] = heights[at + down]
-    north[k] = heights[at - columns]
-    southEast[k] = heights[at + down + right]
-    southWest[k] = heights[at + down - 1]
-    northEast[k] = heights[at - columns + right]
-    northWest[k] = heights[at - columns - 1]
+    const to = aroundAt(k)
+    around[to] = u - i
+    around[to + 4] = v - j
+    around[to + 8] = heights[at]
+    around[to + 12] = heights[at + right]
+    around[to + 16] = heights[at - 1]
+    around[to + 20] = heights[at + down]
+    around[to + 24] = heights[at - columns]
+    around[to + 28] = heights[at + down + right]
+    around[to + 32] = heights[at + down - 1]
+    around[to + 36] = heights[at - columns + right]
+    around[to + 40] = heights[at - columns - 1]
   }
 }
 

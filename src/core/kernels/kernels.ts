@@ -73,20 +73,10 @@ export interface StanceStage {
   /** Added to half the drawn turn and lean, rad. */
   readonly turnBy: Float32Array
   readonly leanBy: Float32Array
-  /** From the nearest node of the terrain, in cells; and the own height, m. */
-  readonly offU: Float32Array
-  readonly offV: Float32Array
+  /** The own height, m. */
   readonly height: Float32Array
-  /** Heights of that node and those around it, m. */
-  readonly centre: Float32Array
-  readonly east: Float32Array
-  readonly west: Float32Array
-  readonly south: Float32Array
-  readonly north: Float32Array
-  readonly southEast: Float32Array
-  readonly southWest: Float32Array
-  readonly northEast: Float32Array
-  readonly northWest: Float32Array
+  /** Where each lies among the nodes of the terrain: {@link aroundAt} tells how. */
+  readonly around: Float32Array
   readonly normalX: Float32Array
   readonly normalY: Float32Array
   readonly normalZ: Float32Array
@@ -99,12 +89,19 @@ export interface StanceStage {
   readonly outline: Float32Array
 }
 
-// Four columns of rotations, not read from here, lie between the normals and the size.
-const SIZE_COLUMN = 21
-const SINK_COLUMN = 22
-const CENTRE_COLUMN = 23
-const ROTATION_COLUMN = 24
-const COLUMNS = 28
+// The columns, in the order that the kernels know; four with parts of rotations lie between the normals and the size.
+const SIZE_COLUMN = 11
+const SINK_COLUMN = 12
+const ROTATION_COLUMN = 13
+const AROUND_COLUMN = 17
+/** Numbers around each place: offsets from the nearest node along u and v, in cells; heights of that node, E, W, S, N, SE, SW, NE and NW of it, m. */
+export const AROUND = 11
+const COLUMNS = AROUND_COLUMN + AROUND
+
+/** Where the first number around a row stands; the others follow four apart. */
+export function aroundAt(row: number): number {
+  return (row >> 2) * (4 * AROUND) + (row & 3)
+}
 
 let noise: NoiseStage | null = null
 let stance: StanceStage | null = null
@@ -150,21 +147,11 @@ export function stanceStage(count: number): StanceStage {
     draws: new Int32Array(buffer, at(0), capacity),
     turnBy: floats(1),
     leanBy: floats(2),
-    offU: floats(3),
-    offV: floats(4),
-    height: floats(5),
-    centre: floats(CENTRE_COLUMN),
-    east: floats(6),
-    west: floats(7),
-    south: floats(8),
-    north: floats(9),
-    southEast: floats(10),
-    southWest: floats(11),
-    northEast: floats(12),
-    northWest: floats(13),
-    normalX: floats(14),
-    normalY: floats(15),
-    normalZ: floats(16),
+    height: floats(3),
+    around: floats(AROUND_COLUMN, AROUND * capacity),
+    normalX: floats(4),
+    normalY: floats(5),
+    normalZ: floats(6),
     size: floats(SIZE_COLUMN),
     sink: floats(SINK_COLUMN),
     rotation: floats(ROTATION_COLUMN, 4 * capacity),

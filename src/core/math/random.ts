@@ -21,7 +21,6 @@ const TO_UNIT = 1 / 4294967296
 
 /** One draw for each purpose, so that changing one setting never reshuffles another. */
 export const CHANNEL = {
-  dither: 1,
   asset: 2,
   size: 3,
   sizeSpread: 4,
@@ -53,6 +52,11 @@ export function drawSalt(seed: number): number {
 /** {@link drawKey} from a salt of {@link drawSalt}. */
 export function drawKeyOf(salt: number, idLow: number, idHigh: number): number {
   return scramble(idLow ^ scramble(idHigh ^ salt))
+}
+
+/** A draw key as a number in [0, 1): one more draw of it, which costs no mixing. */
+export function unitOf(key: number): number {
+  return (key >>> 0) * TO_UNIT
 }
 
 /** The draw of `channel` for a key from {@link drawKey}, uniform in [0, 1). */

@@ -2,7 +2,7 @@ import type { Sites } from '../columns.ts'
 import { createSites, enlargeSites } from '../columns.ts'
 import type { Rect } from '../ground/terrain.ts'
 import { cos, log, sin, TAU } from '../math/portable.ts'
-import { CHANNEL, draw, drawKey, drawKeyOf, drawSalt, mix } from '../math/random.ts'
+import { CHANNEL, draw, drawKey, drawKeyOf, drawSalt, mix, unitOf } from '../math/random.ts'
 import type { Gathering } from './arrangement.ts'
 import type { EvenScale } from './even-pattern.ts'
 import { BUCKET_SHIFT, BUCKETS, evenPattern, floorLog2, powerOfTwo } from './even-pattern.ts'
@@ -146,7 +146,7 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
         if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
         const idHigh = highOfOctave | point
         const key = drawKeyOf(salt, idLow, idHigh)
-        const rank = point + draw(key, CHANNEL.dither)
+        const rank = point + unitOf(key)
         if (rank >= limit) continue
         columnX[count] = x
         columnZ[count] = z

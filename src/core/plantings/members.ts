@@ -22,6 +22,8 @@ import { fitWorkspace, workspace } from './workspace.ts'
 export interface Members {
   /** Largest radius of room an instance can want, m. */
   readonly largestRoom: number
+  /** How many different ranks of room the workspace can tell of. */
+  readonly ranks: number
   /** Area that the conditions take, thinned out where they thin out, m². */
   area(bounds: Rect): number
   /**
@@ -67,6 +69,7 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
 
   return {
     largestRoom,
+    ranks: Math.max(1, new Set(rankOfAsset).size),
     area(bounds) {
       return habitatArea(weigh, bounds)
     },
@@ -74,7 +77,7 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
       if (assets.length === 0) sites.count = 0
       weigh(sites, around)
       fitWorkspace(work)
-      thin(limit, limit * part)
+      thin(limit, limit * part, landed || sites.normals !== null)
       drawSizes(sites.draws, sites.count, work.size)
       choose(around)
       driven = drivers.stand?.(sites, around) ?? null
@@ -82,7 +85,7 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
     },
     finish(stay, seatElsewhere) {
       const { pick, girth, key, seat } = work
-      const rows = byKeyThenId(stay, key, sites, pick)
+      const rows = byKeyThenId(stay, key, sites, pick, Math.max(1, bases.length))
       const block = blockOf(rows.length)
       fillBlock(block, rows, assetNumbers, driven)
       stand({ sites, landed, rows: stay, seat, size: girth, pick, bases, driven, seatElsewhere: seatElsewhere ?? null }, block)
@@ -93,8 +96,8 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
 
 // Functions of the module, not made at every preparing: engines learn their types once for all.
 
-/** Drops sites by their own rank and weight; keeps what is needed of the rest. */
-function thin(limit: number, wanted: number): void {
+/** Drops sites by their own rank and weight; keeps what is needed of the rest, their heights if they are known. */
+function thin(limit: number, wanted: number, landed: boolean): void {
   const work = workspace
   const { sites } = work
   const { x, y, z, rank, weight, draws, idLow, idHigh, normals, count } = sites
@@ -107,7 +110,7 @@ function thin(limit: number, wanted: number): void {
     key[n] = r / (limit * w)
     if (n !== i) {
       x[n] = x[i]
-      y[n] = y[i]
+      if (landed) y[n] = y[i]
       z[n] = z[i]
       idLow[n] = idLow[i]
       idHigh[n] = idHigh[i]
@@ -139,6 +142,7 @@ function fillBlock(block: Block, rows: Uint32Array, assetNumbers: readonly numbe
   const { sites, pick, size, girth, key, radius, seat } = workspace
   const { idLow, idHigh } = sites
   const { height = null, tint = null } = driven ?? {}
+  if (!tint) block.tint.fill(0xffffffff)
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
     seat[i] = k
@@ -149,7 +153,7 @@ function fillBlock(block: Block, rows: Uint32Array, assetNumbers: readonly numbe
     block.asset[k] = assetNumbers[pick[i]]
     block.scale[3 * k] = block.scale[3 * k + 2] = girth[i]
     block.scale[3 * k + 1] = height ? size[i] * height[i] : size[i]
-    block.tint[k] = tint ? tint[i] : 0xffffffff
+    if (tint) block.tint[k] = tint[i]
   }
 }
 

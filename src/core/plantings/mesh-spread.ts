@@ -171,7 +171,7 @@ export function prepareMeshSpread(
     const free = near && near.rooms.count > 0 ? freeOf(near.rooms) : () => true
     const all = Uint32Array.from({ length: sites.count }, (_, i) => i).filter(free)
     if (!(members.largestRoom > 0)) return all
-    const order = byKeyThenId(all, key, sites, rank)
+    const order = byKeyThenId(all, key, sites, rank, members.ranks)
     const stays = workspace.rows
     const cells = createSpaceCells(2 * members.largestRoom, sites.count)
     let count = 0

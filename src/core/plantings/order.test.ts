@@ -25,6 +25,7 @@ function sorted(rows: readonly Row[]): number[] {
       Float32Array.from(rows, (row) => row.key),
       { idLow: Uint32Array.from(rows, (row) => row.low), idHigh: Uint32Array.from(rows, (row) => row.high) },
       Uint16Array.from(rows, (row) => row.group),
+      1 + Math.max(0, ...rows.map((row) => row.group)),
     ),
   )
 }
@@ -60,7 +61,7 @@ describe('ordering rows by class, key and id', () => {
   it('orders a part of the rows only', () => {
     const key = Float32Array.of(0.9, 0.1, 0.5, 0.3)
     const none = { idLow: new Uint32Array(4), idHigh: new Uint32Array(4) }
-    expect(Array.from(byKeyThenId(Uint32Array.of(0, 2, 3), key, none, new Uint16Array(4)))).toEqual([3, 2, 0])
-    expect(Array.from(byKeyThenId(new Uint32Array(0), key, none, new Uint16Array(4)))).toEqual([])
+    expect(Array.from(byKeyThenId(Uint32Array.of(0, 2, 3), key, none, new Uint16Array(4), 1))).toEqual([3, 2, 0])
+    expect(Array.from(byKeyThenId(new Uint32Array(0), key, none, new Uint16Array(4), 1))).toEqual([])
   })
 })

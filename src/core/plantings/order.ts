@@ -1,5 +1,6 @@
 /**
- * Orders rows by (class, key, id), all of which are independent of how the rows came in.
+ * Orders rows by (class, key, id), all of which are independent of how the rows came in; classes are
+ * numbered from 0.
  *
  * Keys lie in 0…1 and are spread about evenly there, as shares of a rank are: one counting pass puts
  * about one row into each bucket, and a pass of insertions settles the rest. Rows of a bucket that
@@ -10,10 +11,9 @@ export function byKeyThenId(
   key: Float32Array,
   ids: { readonly idLow: Uint32Array; readonly idHigh: Uint32Array },
   classOf: Uint16Array,
+  classes: number,
 ): Uint32Array {
   const count = rows.length
-  let classes = 1
-  for (let k = 0; k < count; k++) if (classOf[rows[k]] >= classes) classes = classOf[rows[k]] + 1
   const perClass = Math.max(1, Math.ceil(count / classes))
   const buckets = perClass * classes
   if (ends.length < buckets + 1) ends = new Uint32Array(2 * (buckets + 1))
@@ -24,7 +24,7 @@ export function byKeyThenId(
   for (let k = 0; k < count; k++) {
     const row = rows[k]
     const within = (key[row] * perClass) | 0
-    const bucket = classOf[row] * perClass + (within < perClass ? within : perClass - 1)
+    const bucket = (classes > 1 ? classOf[row] : 0) * perClass + (within < perClass ? within : perClass - 1)
     found[k] = bucket
     starts[bucket + 1]++
   }
@@ -40,7 +40,7 @@ export function byKeyThenId(
     const row = rows[k]
     const to = starts[found[k]]++
     out[to] = row
-    value[to] = 2 * classOf[row] + key[row]
+    value[to] = classes > 1 ? 2 * classOf[row] + key[row] : key[row]
   }
   // starts[b] is now the end of bucket b.
   if (fullest > MOST_INSERTED) sortBuckets(out, starts, buckets, key, ids)

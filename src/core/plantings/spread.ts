@@ -88,7 +88,7 @@ function prepareTerrainSpread(
       const taken = yieldsToEarlier && near && near.rooms.count > 0 ? roomIndex(near.rooms) : null
       const free = work.rows.subarray(0, taken ? rowsFreeOf(taken) : allRows())
       if (!crowds) return { block: members.finish(free) }
-      const order = byKeyThenId(free, work.key, sites, work.rank)
+      const order = byKeyThenId(free, work.key, sites, work.rank, members.ranks)
       // Beyond the ground's rim nothing stands: what is known reaches on without end there.
       const verdict = settleRooms(sites.x, sites.z, work.radius, order, openRim(area, bounds), largestRoom)
       const kept = keepInside(tile, free, verdict)

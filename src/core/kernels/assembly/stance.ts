@@ -1,31 +1,35 @@
 import { angleFrom, cosKernel, draw, minus, plus, quarters, reduced, sinKernel, turned } from './lanes'
 
-// Columns of four bytes a row, one after the other; the same list stands in core/kernels/stage.ts.
+// Columns of four bytes a row, one after the other; the same list stands in core/kernels/kernels.ts.
 const DRAW: usize = 0
 const TURN_BY: usize = 1
 const LEAN_BY: usize = 2
-const OFF_U: usize = 3
-const OFF_V: usize = 4
-const HEIGHT: usize = 5
-const EAST: usize = 6
-const WEST: usize = 7
-const SOUTH: usize = 8
-const NORTH: usize = 9
-const SOUTH_EAST: usize = 10
-const SOUTH_WEST: usize = 11
-const NORTH_EAST: usize = 12
-const NORTH_WEST: usize = 13
-const NORMAL_X: usize = 14
-const NORMAL_Y: usize = 15
-const NORMAL_Z: usize = 16
-const X: usize = 17
-const Y: usize = 18
-const Z: usize = 19
-const W: usize = 20
-const SIZE: usize = 21
-const SINK: usize = 22
-const CENTRE: usize = 23
-const ROTATION: usize = 24
+const HEIGHT: usize = 3
+const NORMAL_X: usize = 4
+const NORMAL_Y: usize = 5
+const NORMAL_Z: usize = 6
+const X: usize = 7
+const Y: usize = 8
+const Z: usize = 9
+const W: usize = 10
+const SIZE: usize = 11
+const SINK: usize = 12
+const ROTATION: usize = 13
+const AROUND: usize = 17
+
+// What lies around each place, four rows at a time: a register of each of these, bytes.
+const OFF_U: usize = 0
+const OFF_V: usize = 16
+const CENTRE: usize = 32
+const EAST: usize = 48
+const WEST: usize = 64
+const SOUTH: usize = 80
+const NORTH: usize = 96
+const SOUTH_EAST: usize = 112
+const SOUTH_WEST: usize = 128
+const NORTH_EAST: usize = 144
+const NORTH_WEST: usize = 160
+const PER_GROUP: usize = 176
 
 // Channels of core/math/random.ts.
 const CHANNEL_TURN: i32 = 5
@@ -44,20 +48,21 @@ export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f3
   const zero = f32x4.splat(0)
   const minusPerX = f32x4.splat(-perX)
   const minusPerZ = f32x4.splat(-perZ)
+  let around = base + AROUND * stride
   for (let k = 0; k < count; k += 4) {
     const row = base + (<usize>k << 2)
-    const u = v128.load(row + OFF_U * stride)
-    const v = v128.load(row + OFF_V * stride)
+    const u = v128.load(around, OFF_U)
+    const v = v128.load(around, OFF_V)
     const inWest = f32x4.lt(u, zero)
     const inNorth = f32x4.lt(v, zero)
-    const besideU = v128.bitselect(v128.load(row + WEST * stride), v128.load(row + EAST * stride), inWest)
-    const besideV = v128.bitselect(v128.load(row + NORTH * stride), v128.load(row + SOUTH * stride), inNorth)
+    const besideU = v128.bitselect(v128.load(around, WEST), v128.load(around, EAST), inWest)
+    const besideV = v128.bitselect(v128.load(around, NORTH), v128.load(around, SOUTH), inNorth)
     const across = v128.bitselect(
-      v128.bitselect(v128.load(row + NORTH_WEST * stride), v128.load(row + SOUTH_WEST * stride), inNorth),
-      v128.bitselect(v128.load(row + NORTH_EAST * stride), v128.load(row + SOUTH_EAST * stride), inNorth),
+      v128.bitselect(v128.load(around, NORTH_WEST), v128.load(around, SOUTH_WEST), inNorth),
+      v128.bitselect(v128.load(around, NORTH_EAST), v128.load(around, SOUTH_EAST), inNorth),
       inWest,
     )
-    const centre = v128.load(row + CENTRE * stride)
+    const centre = v128.load(around, CENTRE)
     const riseU = f32x4.sub(besideU, centre)
     const riseV = f32x4.sub(besideV, centre)
     const twist = f32x4.sub(f32x4.sub(f32x4.sub(across, centre), riseU), riseV)
@@ -72,6 +77,7 @@ export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f3
     v128.store(row + NORMAL_X * stride, v128.xor(f32x4.mul(perU, minusPerX), signU))
     v128.store(row + NORMAL_Y * stride, f32x4.splat(1))
     v128.store(row + NORMAL_Z * stride, v128.xor(f32x4.mul(perV, minusPerZ), signV))
+    around += PER_GROUP
   }
 }
 
@@ -220,15 +226,18 @@ export function seat(
   const half = f32x4.splat(0.5)
   const quarter = f32x4.splat(0.25)
   const unknown = f32x4.splat(NaN)
-  for (let k = from; k < to; k += 4) {
+  const lanes = i32x4(0, 1, 2, 3)
+  // The first four may begin with rows of another base, which keep what they have.
+  let around = base + AROUND * stride + <usize>(from >> 2) * PER_GROUP
+  for (let k = from & ~3; k < to; k += 4) {
     const row = base + (<usize>k << 2)
     const qx = v128.load(row + X * stride)
     const qy = v128.load(row + Y * stride)
     const qz = v128.load(row + Z * stride)
     const qw = v128.load(row + W * stride)
     const size = v128.load(row + SIZE * stride)
-    const ou = v128.load(row + OFF_U * stride)
-    const ov = v128.load(row + OFF_V * stride)
+    const ou = v128.load(around, OFF_U)
+    const ov = v128.load(around, OFF_V)
     // Own up, and the plan parts of own x and own z in grid units.
     const ux = f32x4.mul(two, minus(f32x4.mul(qx, qy), qw, qz))
     const uy = minus(one, two, plus(f32x4.mul(qx, qx), qz, qz))
@@ -245,15 +254,15 @@ export function seat(
     const c = f32x4.mul(f32x4.mul(uz, inverse), f32x4.splat(1 / perZ))
     const ru = f32x4.mul(f32x4.splat(reach), fx)
     const rv = f32x4.mul(f32x4.splat(reach), fz)
-    const centre = v128.load(row + CENTRE * stride)
-    const east = f32x4.sub(v128.load(row + EAST * stride), centre)
-    const west = f32x4.sub(v128.load(row + WEST * stride), centre)
-    const south = f32x4.sub(v128.load(row + SOUTH * stride), centre)
-    const north = f32x4.sub(v128.load(row + NORTH * stride), centre)
-    const southEast = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + SOUTH_EAST * stride), centre), south), east)
-    const southWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + SOUTH_WEST * stride), centre), south), west)
-    const northEast = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + NORTH_EAST * stride), centre), north), east)
-    const northWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(row + NORTH_WEST * stride), centre), north), west)
+    const centre = v128.load(around, CENTRE)
+    const east = f32x4.sub(v128.load(around, EAST), centre)
+    const west = f32x4.sub(v128.load(around, WEST), centre)
+    const south = f32x4.sub(v128.load(around, SOUTH), centre)
+    const north = f32x4.sub(v128.load(around, NORTH), centre)
+    const southEast = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(around, SOUTH_EAST), centre), south), east)
+    const southWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(around, SOUTH_WEST), centre), south), west)
+    const northEast = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(around, NORTH_EAST), centre), north), east)
+    const northWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(around, NORTH_WEST), centre), north), west)
     // Sums and differences across the node make the four quadrants one formula of u, v, |u| and |v|.
     const easts = f32x4.mul(quarter, f32x4.add(southEast, northEast))
     const wests = f32x4.mul(quarter, f32x4.add(southWest, northWest))
@@ -290,13 +299,13 @@ export function seat(
       f32x4.pmax(f32x4.add(f32x4.abs(easts), f32x4.abs(eastTurn)), f32x4.add(f32x4.abs(wests), f32x4.abs(westTurn))),
     )
     let highest = sink
-    let before = <usize>(corners - 1) << 4
+    let last = <usize>(corners - 1) << 4
     for (let n = 0; n < corners; n++) {
       const here = <usize>n << 4
       const gapHere = v128.load(gaps + here)
-      const gapBefore = v128.load(gaps + before)
-      const u0 = v128.load(alongU + before)
-      const v0 = v128.load(alongV + before)
+      const gapBefore = v128.load(gaps + last)
+      const u0 = v128.load(alongU + last)
+      const v0 = v128.load(alongV + last)
       const u1 = v128.load(alongU + here)
       const v1 = v128.load(alongV + here)
       const du = f32x4.sub(u1, u0)
@@ -320,7 +329,7 @@ export function seat(
       highest = f32x4.pmax(highest, bulge(gapBefore, gapFirst, first, bend))
       highest = f32x4.pmax(highest, bulge(gapFirst, gapSecond, f32x4.sub(second, first), bend))
       highest = f32x4.pmax(highest, bulge(gapSecond, gapHere, f32x4.sub(one, second), bend))
-      before = here
+      last = here
     }
     // The node itself, where the base reaches over it.
     let look = v128.and(
@@ -332,6 +341,9 @@ export function seat(
     look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ou), ru), one))
     look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ov), rv), one))
     const stands = f32x4.ge(uy, f32x4.splat(1e-3))
-    v128.store(row + SINK * stride, v128.and(v128.bitselect(unknown, sink, look), stands))
+    const own = i32x4.ge_s(i32x4.add(lanes, i32x4.splat(k)), i32x4.splat(from))
+    const before = v128.load(row + SINK * stride)
+    v128.store(row + SINK * stride, v128.bitselect(v128.and(v128.bitselect(unknown, sink, look), stands), before, own))
+    around += PER_GROUP
   }
 }
