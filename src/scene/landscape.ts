@@ -11,6 +11,8 @@ import type { InstanceTiles } from '../state/instances.ts'
 import type { AssetForms } from './asset-forms.ts'
 import { loadForms } from './asset-forms.ts'
 import type { DrawnFacts } from './instance-picture.ts'
+import type { CoverOf } from './ground-cover.ts'
+import { coverOf, readCover } from './ground-cover.ts'
 import { createInstancePicture } from './instance-picture.ts'
 import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
 import type { MovedMesh } from './mesh-picture.ts'
@@ -142,11 +144,12 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   let meadow: Meadow | null = null
   let terrain: Terrain | null = null
   let terrainPicture: TerrainPicture | null = null
-  const loaded = new Map<string, { blob: string; forms: AssetForms | null }>()
+  const loaded = new Map<string, { blob: string; forms: AssetForms | null; cover: CoverOf | null }>()
   let moving = false
   let lastFrame = 0
   let movingBudget = BUDGET.start
   let shadowsStale = true
+  let coverStale = true
   let drawn: FrameFacts = { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }
   let flight: { from: View['position'][]; to: View['position'][]; start: number } | null = null
   let restTimer: ReturnType<typeof setTimeout> | null = null
@@ -179,6 +182,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const stopListening = instances.listen((planting, tile, block, rect) => {
     instancePicture.setTile(planting, tile, block, rect)
     shadowsStale = true
+    coverStale = true
     moving = true
     if (restTimer) clearTimeout(restTimer)
     restTimer = setTimeout(settle, REST_AFTER)
@@ -194,13 +198,15 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       if (have.forms) instancePicture.setForms(index, have.forms)
       return
     }
-    const entry: { blob: string; forms: AssetForms | null } = { blob: asset.blob, forms: null }
+    const entry: { blob: string; forms: AssetForms | null; cover: CoverOf | null } = { blob: asset.blob, forms: null, cover: null }
     loaded.set(asset.id, entry)
     try {
       entry.forms = await loadForms(asset, options.readBlob)
+      entry.cover = coverOf(entry.forms, asset.size)
       const at = meadow?.assets.findIndex((one) => one.id === asset.id) ?? -1
       if (at >= 0) instancePicture.setForms(at, entry.forms)
       shadowsStale = true
+      coverStale = true
       invalidate()
     } catch (error) {
       options.onAssetProblem(asset, error)
@@ -229,6 +235,18 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     stirred()
   }
 
+  /** Colours far ground anew by what grows on it. */
+  function coverGround(): void {
+    if (!meadow || !terrain) return
+    const { assets } = meadow
+    const blocks = meadow.plantings
+      .filter(({ visible, grounds }) => visible && grounds.length === 0)
+      .flatMap(({ id }) => [...(instances.tiles.get(id)?.values() ?? [])].map(({ block }) => block))
+    const cover = readCover(blocks, terrain.sizeX, terrain.sizeZ, (asset) => loaded.get(assets[asset]?.id)?.cover ?? null)
+    ground.setCover(cover, terrain.sizeX, terrain.sizeZ)
+    coverStale = false
+  }
+
   function draw(wanted: boolean): void {
     keepAboveGround()
     camera.lookAt(controls.target)
@@ -242,6 +260,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       : movingBudget
     const facts = instancePicture.update(camera, high, budget)
     drawn = { ...facts, groundTriangles: terrainPicture?.triangles() ?? 0, rest }
+    if (rest && coverStale) coverGround()
     if (rest && shadowsStale) {
       if (terrain) aimSun(sun, camera, controls.target, Math.max(terrain.sizeX, terrain.sizeZ))
       renderer.shadowMap.needsUpdate = true
@@ -314,6 +333,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       if (before?.meshes !== next.meshes) meshPicture.set(next.meshes)
       if (!changed) return
       shadowsStale = true
+      coverStale = true
       invalidate()
     },
     setOutlines(outlines, selected) {

@@ -1,4 +1,5 @@
 import * as THREE from 'three'
+import type { GroundCover } from './ground-cover.ts'
 
 /** Instance columns as the shader reads them: position, turn (quaternion), size per axis. */
 const INSTANCE_HEAD = `
@@ -109,7 +110,12 @@ export const TINT_COLOUR = new THREE.Color(0xff6a1f)
 export interface GroundMaterial {
   readonly material: THREE.MeshLambertMaterial
   setTint(tint: GroundTint | null): void
+  /** Colours far ground by what grows low on a terrain of the given size. */
+  setCover(cover: GroundCover, sizeX: number, sizeZ: number): void
 }
+
+/** Between these distances what grows low goes over from single plants to a colour of the ground, m. */
+const COVER_FADE = new THREE.Vector2(25, 120)
 
 /** Ground: vertex colours, broken up by specks at two scales; under a tint when there is one. */
 export function groundMaterial(): GroundMaterial {
@@ -121,6 +127,9 @@ export function groundMaterial(): GroundMaterial {
     tintSize: { value: new THREE.Vector2(1, 1) },
     tintShare: { value: 0 },
     tintColour: { value: TINT_COLOUR },
+    coverMap: { value: coverTexture({ side: 1, bytes: new Uint8Array(4) }) },
+    coverSize: { value: new THREE.Vector2(1, 1) },
+    coverFade: { value: COVER_FADE },
   }
   material.onBeforeCompile = (shader) => {
     Object.assign(shader.uniforms, uniforms)
@@ -129,7 +138,7 @@ export function groundMaterial(): GroundMaterial {
       '#include <begin_vertex>\ngroundPlan = position.xz;',
     )
     shader.fragmentShader = (
-      'varying vec2 groundPlan;\nuniform sampler2D specks;\nuniform sampler2D tintMap;\nuniform vec2 tintSize;\nuniform float tintShare;\nuniform vec3 tintColour;\n' +
+      'varying vec2 groundPlan;\nuniform sampler2D specks;\nuniform sampler2D tintMap;\nuniform vec2 tintSize;\nuniform float tintShare;\nuniform vec3 tintColour;\nuniform sampler2D coverMap;\nuniform vec2 coverSize;\nuniform vec2 coverFade;\n' +
       shader.fragmentShader
     ).replace(
       '#include <color_fragment>',
@@ -137,6 +146,9 @@ export function groundMaterial(): GroundMaterial {
        float fine = texture2D(specks, groundPlan * 0.45).r;
        float broad = texture2D(specks, groundPlan * 0.037).r;
        diffuseColor.rgb *= 0.5 + 0.62 * fine + 0.38 * broad;
+       vec4 cover = texture2D(coverMap, groundPlan / coverSize + 0.5);
+       float coverShare = cover.a * smoothstep(coverFade.x, coverFade.y, length(vViewPosition));
+       diffuseColor.rgb = mix(diffuseColor.rgb, cover.rgb * cover.rgb * (0.7 + 0.5 * broad), coverShare);
        if (tintShare > 0.0) {
          float taken = texture2D(tintMap, groundPlan / tintSize + 0.5).r;
          float grey = dot(diffuseColor.rgb, vec3(0.3, 0.55, 0.15));
@@ -152,7 +164,21 @@ export function groundMaterial(): GroundMaterial {
       uniforms.tintShare.value = tint ? 0.85 : 0
       if (tint) uniforms.tintSize.value.set(tint.sizeX, tint.sizeZ)
     },
+    setCover(cover, sizeX, sizeZ) {
+      uniforms.coverMap.value.dispose()
+      uniforms.coverMap.value = coverTexture(cover)
+      uniforms.coverSize.value.set(sizeX, sizeZ)
+    },
   }
+}
+
+function coverTexture({ bytes, side }: GroundCover): THREE.DataTexture {
+  const texture = new THREE.DataTexture(bytes, side, side, THREE.RGBAFormat)
+  texture.minFilter = THREE.LinearMipmapLinearFilter
+  texture.magFilter = THREE.LinearFilter
+  texture.generateMipmaps = true
+  texture.needsUpdate = true
+  return texture
 }
 
 function tintTexture(weights: Uint8Array<ArrayBuffer>, side: number): THREE.DataTexture {
