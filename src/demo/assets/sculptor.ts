@@ -248,6 +248,36 @@ export function addLump(
   }
 }
 
+/** Small pointed leaves that stick out of a lump all around, less below: they break its outline. */
+export function addSprays(
+  s: Sculpture,
+  options: { seed: number; centre: Vec; radius: Vec; count: number; length: number; width: number; colourAt: (n: Vec, dice: number) => Rgb },
+): void {
+  const { centre, radius, count } = options
+  const roll = dice(options.seed)
+  for (let i = 0; i < count; i++) {
+    // A Fibonacci spiral over the sphere but for its lowest fifth.
+    const y = 1 - (1.6 * (i + 0.5)) / count
+    const flat = Math.sqrt(Math.max(0, 1 - y * y))
+    const turn = 2.399963229728653 * i + roll(-0.5, 0.5)
+    const d: Vec = [flat * cos(turn), y, flat * sin(turn)]
+    const root: Vec = [centre[0] + d[0] * radius[0] * roll(0.9, 1.12), centre[1] + d[1] * radius[1] * roll(0.9, 1.12), centre[2] + d[2] * radius[2] * roll(0.9, 1.12)]
+    const out = unit([d[0] + roll(-0.45, 0.45), d[1] + roll(0, 0.7), d[2] + roll(-0.45, 0.45)])
+    const side = unit(cross(out, [roll(-1, 1), roll(-1, 1), roll(-1, 1)]))
+    const length = options.length * roll(0.65, 1.35)
+    const half = 0.5 * options.width
+    const colour = options.colourAt(d, roll())
+    const at = (along: number, aside: number, shade: number) =>
+      vertex(
+        s,
+        [root[0] + out[0] * along + side[0] * aside, root[1] + out[1] * along + side[1] * aside, root[2] + out[2] * along + side[2] * aside],
+        [d[0], d[1] + 0.4, d[2]],
+        [colour[0] * shade, colour[1] * shade, colour[2] * shade],
+      )
+    s.indices.push(at(0, -half, 0.7), at(0, half, 0.7), at(length, 0, 1.15))
+  }
+}
+
 function unit(v: Vec): Vec {
   const length = Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]) || 1
   return [v[0] / length, v[1] / length, v[2] / length]

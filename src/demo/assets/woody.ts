@@ -1,7 +1,7 @@
 import { cos, sin, TAU } from '../../core/math/portable.ts'
 import type { DemoAsset } from './define.ts'
 import type { Rgb, Sculpture } from './sculptor.ts'
-import { addLump, addTube, dice, mixRgb, paint, partOf, startSculpture } from './sculptor.ts'
+import { addLump, addSprays, addTube, dice, mixRgb, paint, partOf, startSculpture } from './sculptor.ts'
 
 const BARK = paint('#6a5340')
 const BARK_LIGHT = paint('#93765a')
@@ -16,10 +16,27 @@ function addCushion(s: Sculpture, seed: number, centre: [number, number, number]
     seed,
     centre,
     radius,
-    rough: 0.42,
+    rough: 0.24,
     scale: 2.2,
     level,
     colourAt: (n, bump) => mixRgb(mixRgb(dark, [0.01, 0.015, 0.006], 0.35), light, Math.max(0, Math.min(1, 0.42 + 0.5 * n[1] + 1.1 * bump))),
+  })
+}
+
+/** How many sprays a cushion has by level of detail. */
+const SPRAYS = [110, 30, 0]
+
+/** Sprays of a cushion, of the colours of its leaves. */
+function addLeaves(s: Sculpture, seed: number, centre: [number, number, number], radius: [number, number, number], detail: number, leaf: [number, number], dark: Rgb, light: Rgb): void {
+  const wider = detail === 0 ? 1 : 1.8
+  addSprays(s, {
+    seed,
+    centre,
+    radius,
+    count: SPRAYS[detail],
+    length: leaf[0] * wider,
+    width: leaf[1] * wider,
+    colourAt: (n, dice) => mixRgb(dark, light, Math.max(0, Math.min(1.15, 0.25 + 0.4 * n[1] + 0.55 * dice))),
   })
 }
 
@@ -55,9 +72,11 @@ const pine: DemoAsset = {
       if (detail === 2 && i % 2 === 1) return
       if (detail === 0) addTube(wood, [[x * 0.45 + 0.1, y - 0.9, z * 0.2], [x, y - 0.1, z]], [0.07, 0.03], 4, () => BARK)
       const wide = detail === 2 ? 1.35 : 1
-      addCushion(crown, 300 + i, [x, y, z], [r * wide * roll(1, 1.2), r * 0.42, r * wide * roll(0.85, 1)], [2, 1, 0][detail], NEEDLE, NEEDLE_LIGHT)
+      const radius: [number, number, number] = [r * wide * roll(1, 1.2), r * 0.42, r * wide * roll(0.85, 1)]
+      addCushion(crown, 300 + i, [x, y, z], radius, [2, 1, 0][detail], NEEDLE, NEEDLE_LIGHT)
+      addLeaves(crown, 400 + i, [x, y, z], radius, detail, [0.34, 0.16], NEEDLE, NEEDLE_LIGHT)
     })
-    return [partOf(wood, 'Bark', 0.95, false), partOf(crown, 'Needles', 0.9, false)]
+    return [partOf(wood, 'Bark', 0.95, false), partOf(crown, 'Needles', 0.9, true)]
   },
 }
 
@@ -77,7 +96,9 @@ const shrub: DemoAsset = {
       const around = (TAU * i) / lumps
       const away = i === 0 ? 0 : roll(0.2, 0.42)
       const r = roll(0.32, 0.48) * (detail === 2 ? 1.4 : 1)
-      addCushion(s, 240 + i, [sin(around) * away, 0.3 + roll(0, 0.35), cos(around) * away], [r, r * 0.85, r], [2, 1, 0][detail], dark, light)
+      const centre: [number, number, number] = [sin(around) * away, 0.3 + roll(0, 0.35), cos(around) * away]
+      addCushion(s, 240 + i, centre, [r, r * 0.85, r], [2, 1, 0][detail], dark, light)
+      addLeaves(s, 260 + i, centre, [r, r * 0.85, r], detail, [0.15, 0.1], dark, light)
     }
     if (detail === 0)
       for (let i = 0; i < 26; i++) {
@@ -86,7 +107,7 @@ const shrub: DemoAsset = {
         const away = 0.62 * Math.sqrt(Math.max(0.05, 1 - (high - 0.35) ** 2 * 2.2))
         addLump(s, { seed: i, centre: [sin(around) * away, high, cos(around) * away], radius: [0.03, 0.03, 0.03], rough: 0, scale: 1, level: 0, colourAt: () => paint('#d9823a') })
       }
-    return [partOf(s, 'Thorn shrub', 0.9, false)]
+    return [partOf(s, 'Thorn shrub', 0.9, true)]
   },
 }
 

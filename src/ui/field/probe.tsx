@@ -6,7 +6,7 @@ import type { Answer, Sight } from '../../core/plantings/ask.ts'
 import { DRIVERS } from '../../core/drivers/index.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { phraseText } from '../params/live-phrase.tsx'
-import { showQuantity } from '../params/quantity.ts'
+import { showQuantity, unbroken } from '../params/quantity.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { TARGET_WORDS } from './driver-words.ts'
 import { useField, useFieldState } from './field-context.ts'
@@ -109,8 +109,8 @@ export function Probe() {
                     {verdict.weight <= 0 ? 'refuses' : verdict.weight < 1 ? `${Math.max(1, Math.round(100 * verdict.weight))} %` : 'accepts'}
                   </span>
                   <span>
-                    {verdict.label}: {verdict.finding}
-                    <small>wanted: {use && kind ? phraseText(kind.sentence(use.params), kind.params, use.params) : ''}</small>
+                    {verdict.label}: {unbroken(verdict.finding)}
+                    <small>wanted: {use && kind ? unbroken(phraseText(kind.sentence(use.params), kind.params, use.params)) : ''}</small>
                   </span>
                 </button>
               </li>
@@ -130,7 +130,7 @@ export function Probe() {
                   <button type="button" title="Go to its fields" onClick={() => goTo(`driver-${id}`)}>
                     <span className="verdict">{typeof amount === 'string' ? <span className="swatch" style={{ background: amount }} /> : showQuantity(amount, unit)}</span>
                     <span>
-                      {label}, by {driver.label.toLowerCase()}: {showQuantity(value, driver.unit)}
+                      {label}, by {driver.label.toLowerCase()}: {unbroken(showQuantity(value, driver.unit))}
                     </span>
                   </button>
                 </li>

@@ -3,7 +3,7 @@ import { angle, defaultsOf, phrase, registry } from '../../core/kinds.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { paramsSchema } from '../../document/schema.ts'
 import { normalShares, withShare } from '../field/shares.ts'
-import { readQuantity, showQuantity } from './quantity.ts'
+import { readQuantity, showQuantity, unbroken } from './quantity.ts'
 
 describe('typed quantities', () => {
   const good: [string, Parameters<typeof readQuantity>[1], number][] = [
@@ -74,5 +74,12 @@ describe('kinds', () => {
 
   it('weave words and values into phrases', () => {
     expect(phrase`every ${{ param: 'spacing' }} or so`).toEqual(['every ', { param: 'spacing' }, ' or so'])
+  })
+})
+
+describe('texts with quantities', () => {
+  it('keep numbers and their units together, and nothing else', () => {
+    expect(unbroken('clear by 0.35 m, over 46 % of 2 km')).toBe('clear by 0.35\u00a0m, over 46\u00a0% of 2\u00a0km')
+    expect(unbroken('of 3 metres, 5 more')).toBe('of 3 metres, 5 more')
   })
 })

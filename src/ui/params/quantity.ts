@@ -130,3 +130,8 @@ export function readQuantity(text: string, unit: Unit): number | null {
   if (value === null || at !== source.length || !Number.isFinite(value)) return null
   return value / SHOWN[unit].factor
 }
+
+/** A text whose numbers stay on one line with their units. */
+export function unbroken(text: string): string {
+  return text.replace(/(\d) (?=(?:m|m²|km|%)(?![\p{L}\d]))/gu, '$1\u00a0')
+}
