@@ -23,12 +23,13 @@ function addCushion(s: Sculpture, seed: number, centre: [number, number, number]
   })
 }
 
-/** How many sprays a cushion has by level of detail. */
-const SPRAYS = [110, 30, 0]
+/** How finely a cushion is divided and how many sprays it has, by level of detail: as many triangles as a cushion one finer. */
+const LEVELS = [1, 0, 0]
+const SPRAYS = [96, 24, 0]
 
 /** Sprays of a cushion, of the colours of its leaves. */
 function addLeaves(s: Sculpture, seed: number, centre: [number, number, number], radius: [number, number, number], detail: number, leaf: [number, number], dark: Rgb, light: Rgb): void {
-  const wider = detail === 0 ? 1 : 1.8
+  const wider = detail === 0 ? 1.1 : 1.9
   addSprays(s, {
     seed,
     centre,
@@ -73,7 +74,7 @@ const pine: DemoAsset = {
       if (detail === 0) addTube(wood, [[x * 0.45 + 0.1, y - 0.9, z * 0.2], [x, y - 0.1, z]], [0.07, 0.03], 4, () => BARK)
       const wide = detail === 2 ? 1.35 : 1
       const radius: [number, number, number] = [r * wide * roll(1, 1.2), r * 0.42, r * wide * roll(0.85, 1)]
-      addCushion(crown, 300 + i, [x, y, z], radius, [2, 1, 0][detail], NEEDLE, NEEDLE_LIGHT)
+      addCushion(crown, 300 + i, [x, y, z], radius, LEVELS[detail], NEEDLE, NEEDLE_LIGHT)
       addLeaves(crown, 400 + i, [x, y, z], radius, detail, [0.34, 0.16], NEEDLE, NEEDLE_LIGHT)
     })
     return [partOf(wood, 'Bark', 0.95, false), partOf(crown, 'Needles', 0.9, true)]
@@ -97,7 +98,7 @@ const shrub: DemoAsset = {
       const away = i === 0 ? 0 : roll(0.2, 0.42)
       const r = roll(0.32, 0.48) * (detail === 2 ? 1.4 : 1)
       const centre: [number, number, number] = [sin(around) * away, 0.3 + roll(0, 0.35), cos(around) * away]
-      addCushion(s, 240 + i, centre, [r, r * 0.85, r], [2, 1, 0][detail], dark, light)
+      addCushion(s, 240 + i, centre, [r, r * 0.85, r], LEVELS[detail], dark, light)
       addLeaves(s, 260 + i, centre, [r, r * 0.85, r], detail, [0.15, 0.1], dark, light)
     }
     if (detail === 0)
