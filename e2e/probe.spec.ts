@@ -13,7 +13,7 @@ test('one key and a click tell why nothing grows there, and lead to the field th
   await expect(probe).toContainText('No Sea lavender and thrift here')
   const first = probe.getByRole('listitem').first()
   await expect(first).toContainText(/refuses/)
-  await expect(first).toContainText(/Height above water: [\d.]+ m under the water/)
+  await expect(first).toContainText(/Height above water: [\d.]+\sm under the water/)
   await expect(first).toContainText('wanted: 0.5–1.4 m above the water')
   await first.getByRole('button').click()
   await expect(page.getByRole('spinbutton', { name: 'Above the water, from' }).last()).toBeFocused()

@@ -3,16 +3,7 @@ import { Color } from 'three'
 import type { Block } from '../core/columns.ts'
 import { assetRuns } from '../core/columns.ts'
 import type { AssetForms } from './asset-forms.ts'
-
-/**
- * The colour that low plants give the ground when they are too far away to be drawn one by one: a map
- * over the terrain of the share that they cover and their mean colour there.
- */
-export interface GroundCover {
-  readonly side: number
-  /** r g b as roots of linear shares, and the covered share, 0…255; row by row from the north. */
-  readonly bytes: Uint8Array<ArrayBuffer>
-}
+import type { GroundCover } from './materials.ts'
 
 /** Cells along the ground. */
 const SIDE = 512

@@ -1,5 +1,4 @@
 import * as THREE from 'three'
-import type { GroundCover } from './ground-cover.ts'
 
 /** Instance columns as the shader reads them: position, turn (quaternion), size per axis. */
 const INSTANCE_HEAD = `
@@ -102,6 +101,16 @@ export interface GroundTint {
   readonly weights: Uint8Array<ArrayBuffer>
   readonly sizeX: number
   readonly sizeZ: number
+}
+
+/**
+ * The colour that low plants give the ground when they are too far away to be drawn one by one: a map
+ * over the terrain of the share that they cover and their mean colour there.
+ */
+export interface GroundCover {
+  readonly side: number
+  /** r g b as roots of linear shares, and the covered share, 0…255; row by row from the north. */
+  readonly bytes: Uint8Array<ArrayBuffer>
 }
 
 /** Where nothing is taken the ground fades to grey; where all is, it takes this colour. */

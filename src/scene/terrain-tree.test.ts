@@ -1,0 +1,73 @@
+import * as THREE from 'three'
+import { heightAt } from '../core/ground/terrain.ts'
+import { hilly } from '../testing/fields.ts'
+import { createTerrainPicture } from './terrain-tree.ts'
+
+const terrain = hilly(400, 513)
+
+/** The picture of the hills, built up in full, with its pieces that are shown. */
+function seenFrom(x: number, y: number, z: number) {
+  const picture = createTerrainPicture(terrain, 0, new THREE.MeshLambertMaterial())
+  const camera = new THREE.PerspectiveCamera(60, 1.6, 0.1, 5000)
+  camera.position.set(x, y, z)
+  camera.lookAt(0, 0, 0)
+  camera.updateMatrixWorld()
+  let turns = 0
+  while (picture.update(camera, 2.2)) if (++turns > 500) throw new Error('never finished')
+  const pieces = picture.group.children.filter(({ visible }) => visible) as THREE.Mesh[]
+  return { picture, camera, pieces }
+}
+
+const boxOf = (mesh: THREE.Mesh) => {
+  const box = new THREE.Box3().setFromBufferAttribute(mesh.geometry.getAttribute('position') as THREE.BufferAttribute)
+  return { x0: box.min.x, x1: box.max.x, z0: box.min.z, z1: box.max.z }
+}
+
+describe('the ground as a tree of grids', () => {
+  it('covers what is seen without a gap or a double: any place lies in one piece', () => {
+    const { pieces } = seenFrom(0, 900, 1)
+    const boxes = pieces.map(boxOf)
+    for (let k = 0; k < 400; k++) {
+      const [x, z] = [399 * (((k * 0.7548776662) % 1) - 0.5), 399 * (((k * 0.569840291) % 1) - 0.5)]
+      expect(boxes.filter(({ x0, x1, z0, z1 }) => x >= x0 && x < x1 && z >= z0 && z < z1).length).toBe(1)
+    }
+  })
+
+  it('is as fine as the samples near by, coarse far off, and far fewer triangles than the samples would take', () => {
+    const { picture, pieces } = seenFrom(150, 14, 150)
+    const sizes = pieces.map(boxOf).map(({ x0, x1, z0, z1 }) => ({
+      side: x1 - x0,
+      away: Math.hypot(Math.max(x0 - 150, 0, 150 - x1), Math.max(z0 - 150, 0, 150 - z1)),
+    }))
+    const nearest = sizes.filter(({ away }) => away < 10).map(({ side }) => side)
+    // 32 quads of 400 m / 512.
+    expect(Math.max(...nearest)).toBeCloseTo(25)
+    expect(Math.max(...sizes.map(({ side }) => side))).toBeGreaterThanOrEqual(50)
+    expect(picture.triangles()).toBeLessThan((2 * 512 * 512) / 3)
+  })
+
+  it('has its vertices on the ground, but for the skirts, which hang below it', () => {
+    const { pieces } = seenFrom(0, 60, 200)
+    for (const piece of pieces) {
+      const position = piece.geometry.getAttribute('position')
+      let below = 0
+      for (let i = 0; i < position.count; i++) {
+        const over = position.getY(i) - heightAt(terrain, position.getX(i), position.getZ(i))
+        expect(over).toBeLessThan(1e-4)
+        if (over < -1e-4) below++
+      }
+      expect(below).toBe(4 * 32)
+    }
+  })
+
+  it('shows nothing behind the eye and lets everything go in the end', () => {
+    const { picture, camera } = seenFrom(0, 300, 0.1)
+    camera.position.set(0, 50, 600)
+    camera.lookAt(0, 50, 2000)
+    camera.updateMatrixWorld()
+    picture.update(camera, 2.2)
+    expect(picture.triangles()).toBe(0)
+    picture.dispose()
+    expect(picture.group.children.length).toBe(0)
+  })
+})
