@@ -13,7 +13,7 @@ function seenFrom(x: number, y: number, z: number) {
   camera.lookAt(0, 0, 0)
   camera.updateMatrixWorld()
   let turns = 0
-  while (picture.update(camera, 2.2)) if (++turns > 500) throw new Error('never finished')
+  while (picture.update(camera, 2.2)) if (++turns > 5000) throw new Error('never finished')
   const pieces = picture.group.children.filter(({ visible }) => visible) as THREE.Mesh[]
   return { picture, camera, pieces }
 }

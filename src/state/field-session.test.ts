@@ -55,7 +55,7 @@ const HASH = 'a'.repeat(64)
 const open: FieldSession[] = []
 const until = async (holds: () => boolean) => {
   for (let k = 0; !holds(); k++) {
-    if (k > 400) throw new Error('waited in vain')
+    if (k > 3000) throw new Error('waited in vain')
     await new Promise((resolve) => setTimeout(resolve, 10))
   }
 }
