@@ -87,6 +87,13 @@ export interface LandscapeOptions {
   readonly reducedMotion: boolean
 }
 
+/** An asset under way or loaded: its forms are null until it is. */
+interface Loaded {
+  readonly blob: string
+  forms: AssetForms | null
+  cover: CoverOf | null
+}
+
 /** Milliseconds without movement after which the full picture is drawn. */
 const REST_AFTER = 160
 /** A frame while moving should take about so long, ms. */
@@ -144,7 +151,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   let meadow: Meadow | null = null
   let terrain: Terrain | null = null
   let terrainPicture: TerrainPicture | null = null
-  const loaded = new Map<string, { blob: string; forms: AssetForms | null; cover: CoverOf | null }>()
+  const loaded = new Map<string, Loaded>()
   let moving = false
   let lastFrame = 0
   let movingBudget = BUDGET.start
@@ -198,7 +205,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       if (have.forms) instancePicture.setForms(index, have.forms)
       return
     }
-    const entry: { blob: string; forms: AssetForms | null; cover: CoverOf | null } = { blob: asset.blob, forms: null, cover: null }
+    const entry: Loaded = { blob: asset.blob, forms: null, cover: null }
     loaded.set(asset.id, entry)
     try {
       entry.forms = await loadForms(asset, options.readBlob)

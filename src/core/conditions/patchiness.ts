@@ -1,6 +1,6 @@
 import { length, number, phrase, share } from '../kinds.ts'
 import { NOISE_BATCH, noiseStage, runNoise } from '../kernels/kernels.ts'
-import { fractalColumn, NORMALISE, octaveSeed } from '../math/noise.ts'
+import { fractalColumn, octaveSeed } from '../math/noise.ts'
 import { saturate, smoothstep } from '../math/portable.ts'
 import type { Rect } from '../ground/terrain.ts'
 import type { Sites } from '../columns.ts'
@@ -163,7 +163,7 @@ function weighBatch(s: Sites, from: number, count: number, { seeds, scale, thres
   let height = 1
   let frequency = scale
   for (let o = 0; o < seeds.length && open > 0; o++) {
-    runNoise(seeds[o], open, frequency, NORMALISE * height)
+    runNoise(seeds[o], open, frequency, height)
     height *= 0.5
     frequency *= 2
     // No octave leaves ±1, so those to come add up to less than this.

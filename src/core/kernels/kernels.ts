@@ -44,7 +44,7 @@ function start(): Kernels {
 }
 
 /** The kernels of this thread. */
-export const kernels = start()
+const kernels = start()
 
 const PAGE = 65536
 /** Columns begin on whole registers. */
@@ -95,7 +95,7 @@ const SINK_COLUMN = 12
 const ROTATION_COLUMN = 13
 const AROUND_COLUMN = 17
 /** Numbers around each place: offsets from the nearest node along u and v, in cells; heights of that node, E, W, S, N, SE, SW, NE and NW of it, m. */
-export const AROUND = 11
+const AROUND = 11
 const COLUMNS = AROUND_COLUMN + AROUND
 
 /** Where the first number around a row stands; the others follow four apart. */
@@ -128,9 +128,12 @@ export function noiseStage(): NoiseStage {
   return noise
 }
 
-/** Runs the noise kernel over the first `count` places of the stage. */
-export function runNoise(seed: number, count: number, scale: number, gain: number): void {
-  kernels.simplex(seed, count, noiseX, noiseZ, scale, gain, noiseOut)
+/** Brings the sum of the kernel's three corners to about ±1; its gradients are 127 · 2²⁴ long. */
+const NORMALISE = 98.9 / (127 * 16777216)
+
+/** Writes height · noise(x · scale, z · scale) of the first `count` places of the stage. */
+export function runNoise(seed: number, count: number, scale: number, height: number): void {
+  kernels.simplex(seed, count, noiseX, noiseZ, scale, NORMALISE * height, noiseOut)
 }
 
 /** Columns for at least `count` instances. What they hold is undefined at first. */

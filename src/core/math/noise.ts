@@ -1,16 +1,13 @@
 import { NOISE_BATCH, noiseStage, runNoise } from '../kernels/kernels.ts'
 
 /**
+ * Adds one octave to a column: out[k] += height · noise(x[k] · scale, z[k] · scale).
+ *
  * Simplex noise in two dimensions, after S. Gustavson, "Simplex noise demystified" (2012), with the
  * gradient of each lattice point drawn by an integer hash instead of a permutation table, so that
  * it never repeats. Range about −1…1, mean 0; lattice spacing about 1. Worked out by the kernel in
  * single precision, the place within its cell in double.
  */
-
-/** Gain of the kernel that brings the sum of the three corners to about ±1. */
-export const NORMALISE = 98.9 / (127 * 16777216)
-
-/** Adds one octave to a column: out[k] += height · noise(x[k] · scale, z[k] · scale). */
 export function addSimplexOctave(
   seed: number,
   x: Float64Array,
@@ -27,7 +24,7 @@ export function addSimplexOctave(
       stage.x[k] = x[from + k]
       stage.z[k] = z[from + k]
     }
-    runNoise(seed, some, scale, NORMALISE * height)
+    runNoise(seed, some, scale, height)
     for (let k = 0; k < some; k++) out[from + k] += stage.out[k]
   }
 }

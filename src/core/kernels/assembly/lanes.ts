@@ -4,7 +4,6 @@
  */
 
 /** The hash of core/math/random.ts (C. Wellons, 2018, lowbias32), four at once. */
-// @ts-ignore: decorator
 @inline
 export function scramble(value: v128): v128 {
   let h = v128.xor(value, i32x4.shr_u(value, 16))
@@ -15,7 +14,6 @@ export function scramble(value: v128): v128 {
 }
 
 /** The upper 24 bits of the draws of a channel for four keys, uniform in [0, 1). */
-// @ts-ignore: decorator
 @inline
 export function draw(key: v128, channel: i32): v128 {
   const h = scramble(i32x4.add(key, i32x4.splat(channel * <i32>0x9e3779b9)))
@@ -23,21 +21,18 @@ export function draw(key: v128, channel: i32): v128 {
 }
 
 /** a + b·c. */
-// @ts-ignore: decorator
 @inline
 export function plus(a: v128, b: v128, c: v128): v128 {
   return f32x4.add(a, f32x4.mul(b, c))
 }
 
 /** a − b·c. */
-// @ts-ignore: decorator
 @inline
 export function minus(a: v128, b: v128, c: v128): v128 {
   return f32x4.sub(a, f32x4.mul(b, c))
 }
 
 /** Sine of x in ±π/4, within 1e-7 (S. Moshier, Cephes 2.2, 1992: sinf). */
-// @ts-ignore: decorator
 @inline
 export function sinKernel(x: v128): v128 {
   const z = f32x4.mul(x, x)
@@ -47,7 +42,6 @@ export function sinKernel(x: v128): v128 {
 }
 
 /** Cosine of x in ±π/4, within 1e-7 (the same, cosf). */
-// @ts-ignore: decorator
 @inline
 export function cosKernel(x: v128): v128 {
   const z = f32x4.mul(x, x)
@@ -60,14 +54,12 @@ export function cosKernel(x: v128): v128 {
 const ROUND: f32 = 12582912
 
 /** The multiple of π/2 that is nearest to an angle, as the low bits of a number. */
-// @ts-ignore: decorator
 @inline
 export function quarters(angle: v128): v128 {
   return f32x4.add(f32x4.mul(angle, f32x4.splat(0.63661977236)), f32x4.splat(ROUND))
 }
 
 /** An angle less its {@link quarters}; three parts of π/2 keep the bits of angles up to some hundreds. */
-// @ts-ignore: decorator
 @inline
 export function reduced(angle: v128, quarter: v128): v128 {
   const n = f32x4.sub(quarter, f32x4.splat(ROUND))
@@ -77,7 +69,6 @@ export function reduced(angle: v128, quarter: v128): v128 {
 }
 
 /** The sine of `quarter` quarters more than an angle whose sine and cosine are given. */
-// @ts-ignore: decorator
 @inline
 export function turned(sine: v128, cosine: v128, quarter: v128): v128 {
   const odd = i32x4.ne(v128.and(quarter, i32x4.splat(1)), i32x4.splat(0))
@@ -86,7 +77,6 @@ export function turned(sine: v128, cosine: v128, quarter: v128): v128 {
 }
 
 /** Angle of a vector from the axis that `along` measures, 0…π; `away` is not below 0. Within 2e-7 (Cephes, atanf). */
-// @ts-ignore: decorator
 @inline
 export function angleFrom(away: v128, along: v128): v128 {
   const flat = f32x4.abs(along)

@@ -6,14 +6,12 @@ const ACROSS: i32 = 0x27d4eb2f
 const DOWN: i32 = 0x165667b1
 
 /** The two low lanes of each half, one after the other. */
-// @ts-ignore: decorator
 @inline
 function joined(low: v128, high: v128): v128 {
   return v128.shuffle<i32>(low, high, 0, 1, 4, 5)
 }
 
 /** Four whole doubles below 2³¹ as whole numbers: added to this one, they stand in its low bits. */
-// @ts-ignore: decorator
 @inline
 function wholes(low: v128, high: v128): v128 {
   const shift = f64x2.splat(6755399441055744)
@@ -21,7 +19,6 @@ function wholes(low: v128, high: v128): v128 {
 }
 
 /** A corner's share: (½ − x² − z²)⁴ · gradient · (x, z), the gradient times 127 · 2²⁴. */
-// @ts-ignore: decorator
 @inline
 function corner(hash: v128, x: v128, z: v128): v128 {
   // Sixteen unit directions, 22.5° apart, to a 127th. Looked up by the highest byte of each lane; the others look up nothing.

@@ -148,7 +148,7 @@ export function rotate(
       const ny = v128.load(row + NORMAL_Y * stride)
       const nz = v128.load(row + NORMAL_Z * stride)
       const tilt = f32x4.sqrt(plus(f32x4.mul(nx, nx), nz, nz))
-      // Half of it is up to a right angle, which has no cosine of its own to reduce to below π/4.
+      // Half of an overturned normal's angle comes up to a right angle, beyond what the kernels take.
       const angle = f32x4.mul(f32x4.splat(halfFollow), angleFrom(tilt, ny))
       const quarter = quarters(angle)
       const rest = reduced(angle, quarter)
@@ -187,7 +187,6 @@ export function rotate(
 }
 
 /** The highest that a quadratic of ends a and b can rise to over a share of a way with the given bend; very low when it cannot pass both. */
-// @ts-ignore: decorator
 @inline
 function bulge(a: v128, b: v128, share: v128, bend: v128): v128 {
   const own = f32x4.mul(bend, f32x4.mul(share, share))
