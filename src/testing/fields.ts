@@ -34,17 +34,19 @@ export function terrainOf(
 export const hilly = (size = 100, samples = 101) =>
   terrainOf((x, z) => 6 * Math.sin(x / 11) * Math.cos(z / 13) + 0.8 * Math.sin(x / 2.3 + z / 3.1), size, samples)
 
-/** Normal of a bilinear terrain, as long as makes its y 1, from the four heights around a place: a reading of its own. */
+/** Normal of a terrain's triangle, as long as makes its y 1: the cross product of its sides. */
 export function slowNormal(t: Terrain, x: number, z: number): [number, number, number] {
   const u = ((x + t.sizeX / 2) / t.sizeX) * (t.columns - 1)
   const v = ((z + t.sizeZ / 2) / t.sizeZ) * (t.rows - 1)
   const i = Math.min(t.columns - 2, Math.floor(u))
   const j = Math.min(t.rows - 2, Math.floor(v))
   const h = (a: number, b: number) => t.heights[(j + b) * t.columns + i + a]
-  const [p, q] = [u - i, v - j]
-  const alongX = (h(1, 0) - h(0, 0)) * (1 - q) + (h(1, 1) - h(0, 1)) * q
-  const alongZ = (h(0, 1) - h(0, 0)) * (1 - p) + (h(1, 1) - h(1, 0)) * p
-  return [(-alongX * (t.columns - 1)) / t.sizeX, 1, (-alongZ * (t.rows - 1)) / t.sizeZ]
+  const place = (a: number, b: number) => [(a * t.sizeX) / (t.columns - 1), h(a, b), (b * t.sizeZ) / (t.rows - 1)]
+  const north = u - i + v - j < 1
+  const [p, q, r] = north ? [place(0, 0), place(1, 0), place(0, 1)] : [place(1, 1), place(0, 1), place(1, 0)]
+  const [e, f] = [q, r].map((corner) => corner.map((value, c) => value - p[c]))
+  const up = e[2] * f[0] - e[0] * f[2]
+  return [(e[1] * f[2] - e[2] * f[1]) / up, 1, (e[0] * f[1] - e[1] * f[0]) / up]
 }
 
 export function assetOf(id: string, room: number, base = [-0.2, 0.2, 0.2, 0.2, 0.2, -0.2, -0.2, -0.2]): Asset {

@@ -74,10 +74,9 @@ export function gatherHeights(t: Terrain, { x, z }: Sites, order: Uint32Array, s
  * of one base together; `size` is a site's factor, `pick` which of the bases it has. The stage holds
  * their rotations and the heights around them.
  *
- * In one cell of the grid both the base's plane and the ground are bilinear, and a bilinear function
- * has no maximum inside; along a straight line within a cell it is quadratic. So the greatest gap
- * between them lies on the outline (a quadratic per cell crossed) or at a grid node inside it. The
- * kernel settles those that stand highest at a corner or where an edge crosses a grid line: most.
+ * Within one triangle of the ground both it and the base's plane are linear. So the greatest gap between
+ * them lies at a corner of the base, where its outline crosses an edge of a triangle, or at a node of the
+ * grid inside it. The kernel settles all but bases that reach over a node or beyond two by two cells.
  */
 export function sinkBases(
   t: Terrain,
@@ -191,29 +190,25 @@ function sinkOverCells(t: Terrain, corners: number): number {
   return sink
 }
 
-/** Greatest gap along the straight edge in `piece`, cell by cell. */
+/** Greatest gap along the straight edge in `piece`: at its ends, or where it crosses an edge of a triangle. */
 function mostOnEdge(t: Terrain): number {
   const ua = piece[0]
   const va = piece[1]
   const du = piece[2] - ua
   const dv = piece[3] - va
-  let sink = -Infinity
-  // Shares of the way at which the edge meets its first grid lines; 1 when it meets none.
+  // Shares of the way at which the edge meets its next lines of the grid and its next parting; 1 when it meets none.
   let atU = nextLine(ua, du, 0)
   let atV = nextLine(va, dv, 0)
-  piece[2] = ua
-  piece[3] = va
+  let atP = nextLine(ua + va, du + dv, 0)
+  let sink = gapAt(t, ua, va)
   for (;;) {
-    const to = atU < atV ? atU : atV
-    piece[0] = piece[2]
-    piece[1] = piece[3]
-    piece[2] = ua + du * to
-    piece[3] = va + dv * to
-    const gap = gapOfPiece(t)
+    const to = Math.min(atU, atV, atP)
+    const gap = gapAt(t, ua + du * to, va + dv * to)
     if (gap > sink) sink = gap
     if (to === 1) return sink
     if (atU === to) atU = nextLine(ua, du, to)
     if (atV === to) atV = nextLine(va, dv, to)
+    if (atP === to) atP = nextLine(ua + va, du + dv, to)
   }
 }
 
@@ -225,34 +220,23 @@ function nextLine(a: number, d: number, from: number): number {
   return (line - a) / d
 }
 
-/**
- * Greatest plane − ground along the straight `piece` within one cell: with q = −d·Δu·Δv the gap is
- * g0 + (g1 − g0 − q)·s + q·s², which has an inner maximum only if q is negative.
- */
-function gapOfPiece(t: Terrain): number {
-  const ua = piece[0]
-  const va = piece[1]
-  const ub = piece[2]
-  const vb = piece[3]
-  // The middle tells the cell even when an end lies on a grid line.
-  let i = Math.floor(0.5 * (ua + ub))
-  let j = Math.floor(0.5 * (va + vb))
-  if (i > t.columns - 2) i = t.columns - 2
+/** Plane − ground at a place in grid units. */
+function gapAt(t: Terrain, u: number, v: number): number {
+  const { columns, heights } = t
+  let i = Math.floor(u)
+  let j = Math.floor(v)
+  if (i > columns - 2) i = columns - 2
   if (j > t.rows - 2) j = t.rows - 2
-  const at = j * t.columns + i
-  const h00 = t.heights[at]
-  const hu = t.heights[at + 1] - h00
-  const hv = t.heights[at + t.columns] - h00
-  const huv = t.heights[at + t.columns + 1] - h00 - hu - hv
-  const a = gridPlane[0]
-  const b = gridPlane[1]
-  const c = gridPlane[2]
-  const g0 = a + b * ua + c * va - (h00 + hu * (ua - i) + hv * (va - j) + huv * (ua - i) * (va - j))
-  const g1 = a + b * ub + c * vb - (h00 + hu * (ub - i) + hv * (vb - j) + huv * (ub - i) * (vb - j))
-  const q = -huv * (ub - ua) * (vb - va)
-  const linear = g1 - g0 - q
-  if (q < 0 && linear > 0 && linear < -2 * q) return g0 - (linear * linear) / (4 * q)
-  return g0 > g1 ? g0 : g1
+  const fu = u - i
+  const fv = v - j
+  const at = j * columns + i
+  const h10 = heights[at + 1]
+  const h01 = heights[at + columns]
+  const ground =
+    fu + fv <= 1
+      ? heights[at] * (1 - fu - fv) + h10 * fu + h01 * fv
+      : heights[at + columns + 1] * (fu + fv - 1) + h01 * (1 - fu) + h10 * (1 - fv)
+  return gridPlane[0] + gridPlane[1] * u + gridPlane[2] * v - ground
 }
 
 function insideConvex(corners: number, u: number, v: number): boolean {

@@ -23,22 +23,30 @@ const columns = (count: number) => ({
 
 const everyRow = (count: number) => Uint32Array.from({ length: count }, (_, i) => i)
 
-/** A second, slow reading of the bilinear rule. */
+/** A slow reading by barycentric coordinates: the one triangle of all that a place lies in. */
 function slowHeight(t: Terrain, x: number, z: number): number {
-  const u = Math.min(t.columns - 1, Math.max(0, ((x + t.sizeX / 2) / t.sizeX) * (t.columns - 1)))
-  const v = Math.min(t.rows - 1, Math.max(0, ((z + t.sizeZ / 2) / t.sizeZ) * (t.rows - 1)))
-  let sum = 0
-  for (let j = 0; j < t.rows; j++)
-    for (let i = 0; i < t.columns; i++)
-      sum += t.heights[j * t.columns + i] * Math.max(0, 1 - Math.abs(u - i)) * Math.max(0, 1 - Math.abs(v - j))
-  return sum
+  const px = Math.min(t.sizeX / 2, Math.max(-t.sizeX / 2, x))
+  const pz = Math.min(t.sizeZ / 2, Math.max(-t.sizeZ / 2, z))
+  const corner = (i: number, j: number) => [-t.sizeX / 2 + i * t.stepX, -t.sizeZ / 2 + j * t.stepZ, t.heights[j * t.columns + i]]
+  for (let j = 0; j + 1 < t.rows; j++)
+    for (let i = 0; i + 1 < t.columns; i++)
+      for (const [a, b, c] of [
+        [corner(i, j), corner(i, j + 1), corner(i + 1, j)],
+        [corner(i + 1, j), corner(i, j + 1), corner(i + 1, j + 1)],
+      ]) {
+        const area = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])
+        const l1 = ((px - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (pz - a[1])) / area
+        const l2 = ((b[0] - a[0]) * (pz - a[1]) - (px - a[0]) * (b[1] - a[1])) / area
+        if (l1 > -1e-9 && l2 > -1e-9 && l1 + l2 < 1 + 1e-9) return a[2] + l1 * (b[2] - a[2]) + l2 * (c[2] - a[2])
+      }
+  return NaN
 }
 
 describe('terrain', () => {
   const t = hilly(40, 21)
   const points = Array.from({ length: 60 }, (_, i) => [20 * Math.sin(i * 1.7), 20 * Math.cos(i * 2.3)] as const)
 
-  it('has the bilinear height, alone and in columns', () => {
+  it('has the height of the triangle there, alone and in columns', () => {
     const sites = sitesAt(points)
     landHeights(t, sites)
     points.forEach(([x, z], i) => {

@@ -9,8 +9,9 @@ export interface Rect {
 }
 
 /**
- * A height field of `columns × rows` samples, row by row from −Z to +Z, centred on the origin.
- * Between four samples the surface is the bilinear one.
+ * A height field of `columns × rows` samples, row by row from −Z to +Z, centred on the origin. Each
+ * cell between four samples is two triangles, parted from its north-east to its south-west corner:
+ * the surface that is drawn and handed off is the one that things stand on.
  */
 export interface Terrain {
   readonly columns: number
@@ -70,7 +71,7 @@ export function createTerrain(
   }
 }
 
-/** Height of the bilinear surface at (x, z), m; positions outside take the nearest edge. */
+/** Height of the surface at (x, z), m; positions outside take the nearest edge. */
 export function heightAt(t: Terrain, x: number, z: number): number {
   const u = clampCell((x + t.sizeX / 2) * t.perX, t.columns - 1)
   const v = clampCell((z + t.sizeZ / 2) * t.perZ, t.rows - 1)
@@ -84,16 +85,14 @@ export function heightAt(t: Terrain, x: number, z: number): number {
   const h10 = h[at + 1]
   const h01 = h[at + t.columns]
   const h11 = h[at + t.columns + 1]
-  const low = h00 + (h10 - h00) * fx
-  const high = h01 + (h11 - h01) * fx
-  return low + (high - low) * fz
+  return fx + fz <= 1 ? h00 + (h10 - h00) * fx + (h01 - h00) * fz : h11 + (h01 - h11) * (1 - fx) + (h10 - h11) * (1 - fz)
 }
 
 function clampCell(value: number, last: number): number {
   return value < 0 ? 0 : value > last ? last : value
 }
 
-/** Fills y of all sites with the bilinear height. */
+/** Fills y of all sites with the height of the surface. */
 export function landHeights(t: Terrain, s: Sites): void {
   const { columns, rows, sizeX, sizeZ, heights } = t
   const { x, y, z, count } = s
@@ -111,12 +110,17 @@ export function landHeights(t: Terrain, s: Sites): void {
     const i = u >= lastI ? lastI - 1 : u | 0
     const j = v >= lastJ ? lastJ - 1 : v | 0
     const fx = u - i
+    const fz = v - j
     const at = j * columns + i
-    const h00 = heights[at]
+    const h10 = heights[at + 1]
     const h01 = heights[at + columns]
-    const low = h00 + (heights[at + 1] - h00) * fx
-    const high = h01 + (heights[at + columns + 1] - h01) * fx
-    y[k] = low + (high - low) * (v - j)
+    if (fx + fz <= 1) {
+      const h00 = heights[at]
+      y[k] = h00 + (h10 - h00) * fx + (h01 - h00) * fz
+    } else {
+      const h11 = heights[at + columns + 1]
+      y[k] = h11 + (h01 - h11) * (1 - fx) + (h10 - h11) * (1 - fz)
+    }
   }
 }
 

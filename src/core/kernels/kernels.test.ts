@@ -83,7 +83,7 @@ describe('landing', () => {
     ['a ground of one cell', terrainOf((x, z) => 3 * x - z + 2 * x * z, 2, 2)],
     ['a ground of two by two', terrainOf((x, z) => x * x - z, 4, 3)],
   ]
-  it.each(terrains)('finds height and normal of the bilinear surface, up to the rim: %s', (_, t) => {
+  it.each(terrains)('finds height and normal of the triangle there, up to the rim: %s', (_, t) => {
     const COUNT = 997
     const sites = createSites(COUNT)
     for (let k = 0; k < COUNT; k++) {

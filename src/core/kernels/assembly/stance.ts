@@ -41,11 +41,28 @@ const TAU: f32 = 6.283185307179586
 const HALF_MOST_LEAN: f32 = 0.6981317007977318
 
 /**
- * Writes the bilinear terrain's normal (as long as makes its y 1) into the columns of normals, from the
- * heights around each place; and into that of heights the own one, when asked.
+ * The ground about a node, in one of the four cells around it: with rises r and s from the node to its
+ * neighbours along u and v and the twist t by which the far corner departs from their sum, the height is
+ * r·|u| + s·|v| + t·fold. Cells are parted from north-east to south-west. Where u and v have one sign the
+ * parting lies across from the node, so the fold is max(0, |u| + |v| − 1); else it runs through the node,
+ * and the fold is the lesser of |u| and |v|.
+ */
+@inline
+function foldOf(u: v128, v: v128): v128 {
+  const zero = f32x4.splat(0)
+  const au = f32x4.abs(u)
+  const av = f32x4.abs(v)
+  const apart = i32x4.lt_s(v128.xor(u, v), zero)
+  return v128.bitselect(f32x4.pmin(au, av), f32x4.pmax(zero, f32x4.sub(f32x4.add(au, av), f32x4.splat(1))), apart)
+}
+
+/**
+ * Writes the normal of the terrain's triangle (as long as makes its y 1) into the columns of normals, from
+ * the heights around each place; and into that of heights the own one, when asked.
  */
 export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f32, heights: bool): void {
   const zero = f32x4.splat(0)
+  const one = f32x4.splat(1)
   const minusPerX = f32x4.splat(-perX)
   const minusPerZ = f32x4.splat(-perZ)
   let around = base + AROUND * stride
@@ -68,9 +85,14 @@ export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f3
     const twist = f32x4.sub(f32x4.sub(f32x4.sub(across, centre), riseU), riseV)
     const alongU = f32x4.abs(u)
     const alongV = f32x4.abs(v)
-    const perU = plus(riseU, twist, alongV)
-    const perV = plus(riseV, twist, alongU)
-    if (heights) v128.store(row + HEIGHT * stride, f32x4.add(centre, plus(f32x4.mul(perU, alongU), riseV, alongV)))
+    // Which of u and v the fold grows with.
+    const apart = v128.xor(inWest, inNorth)
+    const beyond = f32x4.gt(f32x4.add(alongU, alongV), one)
+    const less = f32x4.lt(alongU, alongV)
+    const perU = f32x4.add(riseU, v128.and(twist, v128.bitselect(less, beyond, apart)))
+    const perV = f32x4.add(riseV, v128.and(twist, v128.bitselect(v128.not(less), beyond, apart)))
+    if (heights)
+      v128.store(row + HEIGHT * stride, f32x4.add(centre, plus(plus(f32x4.mul(riseU, alongU), riseV, alongV), twist, foldOf(u, v))))
     // Towards the west and the north the sides are measured backwards.
     const signU = v128.and(inWest, f32x4.splat(-0.0))
     const signV = v128.and(inNorth, f32x4.splat(-0.0))
@@ -186,27 +208,40 @@ export function rotate(
   }
 }
 
-/** The highest that a quadratic of ends a and b can rise to over a share of a way with the given bend; very low when it cannot pass both. */
-@inline
-function bulge(a: v128, b: v128, share: v128, bend: v128): v128 {
-  const own = f32x4.mul(bend, f32x4.mul(share, share))
-  const may = f32x4.lt(f32x4.abs(f32x4.sub(a, b)), own)
-  return v128.bitselect(plus(f32x4.pmax(a, b), f32x4.splat(0.25), own), f32x4.splat(-1e30), may)
-}
-
 // Gaps at the corners of a base, and how far each lies along u and v: at most 12 corners.
 const gaps = memory.data(12 * 16, 16)
 const alongU = memory.data(12 * 16, 16)
 const alongV = memory.data(12 * 16, 16)
 
+/** Plane − ground at a place, from the plane's and the ground's course about the node. */
+@inline
+function gapAt(
+  u: v128,
+  v: v128,
+  level: v128,
+  overU: v128,
+  overV: v128,
+  bendU: v128,
+  bendV: v128,
+  southEast: v128,
+  southWest: v128,
+  northEast: v128,
+  northWest: v128,
+): v128 {
+  const west = i32x4.shr_s(u, 31)
+  const north = i32x4.shr_s(v, 31)
+  const twist = v128.bitselect(v128.bitselect(northWest, northEast, west), v128.bitselect(southWest, southEast, west), north)
+  const flat = minus(plus(level, u, overU), f32x4.abs(u), bendU)
+  return minus(minus(plus(flat, v, overV), f32x4.abs(v), bendV), twist, foldOf(u, v))
+}
+
 /**
  * Writes how far the base of each row from `from` to `to` must sink, m; 0 or less where it need not,
  * NaN where a closer look is needed. All have the same base: `corners` pairs of x and z at `outline`.
  *
- * The ground about the nearest node is h + s·|u| + s'·|v| + t·|u|·|v| with slopes and twist of each
- * quadrant. Along an edge of a base within those two by two cells the gap is a quadratic between the
- * ends and where the edge crosses the node's lines; its bend comes from the twist alone, and unless
- * it is large beside the difference between two such points, the gap is greatest at one of them.
+ * The gap between the base's plane and the ground is linear within each triangle, so along an edge it is
+ * greatest at an end or where the edge crosses a line of the grid or a parting: within the two by two cells
+ * about the nearest node those are u = 0, v = 0, u + v = 0 and, on the base's own side, u + v = ±1.
  */
 export function seat(
   from: i32,
@@ -223,7 +258,6 @@ export function seat(
   const one = f32x4.splat(1)
   const two = f32x4.splat(2)
   const half = f32x4.splat(0.5)
-  const quarter = f32x4.splat(0.25)
   const unknown = f32x4.splat(NaN)
   const lanes = i32x4(0, 1, 2, 3)
   // The first four may begin with rows of another base, which keep what they have.
@@ -262,47 +296,31 @@ export function seat(
     const southWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(around, SOUTH_WEST), centre), south), west)
     const northEast = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(around, NORTH_EAST), centre), north), east)
     const northWest = f32x4.sub(f32x4.sub(f32x4.sub(v128.load(around, NORTH_WEST), centre), north), west)
-    // Sums and differences across the node make the four quadrants one formula of u, v, |u| and |v|.
-    const easts = f32x4.mul(quarter, f32x4.add(southEast, northEast))
-    const wests = f32x4.mul(quarter, f32x4.add(southWest, northWest))
-    const eastTurn = f32x4.mul(quarter, f32x4.sub(southEast, northEast))
-    const westTurn = f32x4.mul(quarter, f32x4.sub(southWest, northWest))
+    // Sums and differences across the node make the rises of the four cells one formula of u, v, |u| and |v|.
     const bendU = f32x4.mul(half, f32x4.add(east, west))
     const bendV = f32x4.mul(half, f32x4.add(south, north))
-    const twistUV = f32x4.add(easts, wests)
-    const twistU = f32x4.sub(easts, wests)
-    const twistV = f32x4.add(eastTurn, westTurn)
-    const twist = f32x4.sub(eastTurn, westTurn)
     const level = minus(minus(f32x4.sub(v128.load(row + HEIGHT * stride), centre), b, ou), c, ov)
     const overU = minus(b, half, f32x4.sub(east, west))
     const overV = minus(c, half, f32x4.sub(south, north))
+    const across = f32x4.add(ou, ov)
+    const side = v128.or(one, v128.and(across, f32x4.splat(-0.0)))
     let sink = f32x4.splat(-1e30)
     for (let n = 0; n < corners; n++) {
       const bx = v128.load32_splat(outline + (<usize>n << 3))
       const bz = v128.load32_splat(outline + (<usize>n << 3), 4)
       const du = plus(plus(ou, xx, bx), zx, bz)
       const dv = plus(plus(ov, xz, bx), zz, bz)
-      const au = f32x4.abs(du)
-      const av = f32x4.abs(dv)
-      let gap = plus(level, du, minus(minus(overU, twistU, av), twist, dv))
-      gap = minus(gap, au, plus(plus(bendU, twistUV, av), twistV, dv))
-      gap = minus(plus(gap, dv, overV), av, bendV)
+      const gap = gapAt(du, dv, level, overU, overV, bendU, bendV, southEast, southWest, northEast, northWest)
       sink = f32x4.pmax(sink, gap)
       const kept = <usize>n << 4
       v128.store(gaps + kept, gap)
       v128.store(alongU + kept, du)
       v128.store(alongV + kept, dv)
     }
-    const mostTwist = f32x4.mul(
-      f32x4.splat(4),
-      f32x4.pmax(f32x4.add(f32x4.abs(easts), f32x4.abs(eastTurn)), f32x4.add(f32x4.abs(wests), f32x4.abs(westTurn))),
-    )
-    let highest = sink
     let last = <usize>(corners - 1) << 4
     for (let n = 0; n < corners; n++) {
       const here = <usize>n << 4
-      const gapHere = v128.load(gaps + here)
-      const gapBefore = v128.load(gaps + last)
+      const before = v128.load(gaps + last)
       const u0 = v128.load(alongU + last)
       const v0 = v128.load(alongV + last)
       const u1 = v128.load(alongU + here)
@@ -311,23 +329,28 @@ export function seat(
       const dv = f32x4.sub(v1, v0)
       const crossesU = f32x4.lt(f32x4.mul(u0, u1), zero)
       const crossesV = f32x4.lt(f32x4.mul(v0, v1), zero)
-      // Shares of the way at which it crosses; 0 where it does not, and its begin stands in.
-      const shareU = v128.and(f32x4.div(f32x4.neg(u0), du), crossesU)
-      const shareV = v128.and(f32x4.div(f32x4.neg(v0), dv), crossesV)
-      const vThere = plus(v0, shareU, dv)
-      const uThere = plus(u0, shareV, du)
-      const gapU = v128.bitselect(minus(plus(level, vThere, overV), f32x4.abs(vThere), bendV), gapBefore, crossesU)
-      const gapV = v128.bitselect(minus(plus(level, uThere, overU), f32x4.abs(uThere), bendU), gapBefore, crossesV)
-      const swap = f32x4.gt(shareU, shareV)
-      const gapFirst = v128.bitselect(gapV, gapU, swap)
-      const gapSecond = v128.bitselect(gapU, gapV, swap)
-      sink = f32x4.pmax(sink, f32x4.pmax(gapFirst, gapSecond))
-      const first = f32x4.pmin(shareU, shareV)
-      const second = f32x4.pmax(shareU, shareV)
-      const bend = f32x4.mul(mostTwist, f32x4.abs(f32x4.mul(du, dv)))
-      highest = f32x4.pmax(highest, bulge(gapBefore, gapFirst, first, bend))
-      highest = f32x4.pmax(highest, bulge(gapFirst, gapSecond, f32x4.sub(second, first), bend))
-      highest = f32x4.pmax(highest, bulge(gapSecond, gapHere, f32x4.sub(one, second), bend))
+      // Shares of the way at which it crosses; where it does not, the gap at its begin stands in.
+      if (v128.any_true(v128.or(crossesU, crossesV))) {
+        const vThere = minus(v0, f32x4.div(u0, du), dv)
+        const uThere = minus(u0, f32x4.div(v0, dv), du)
+        const gapU = minus(plus(level, vThere, overV), f32x4.abs(vThere), bendV)
+        const gapV = minus(plus(level, uThere, overU), f32x4.abs(uThere), bendU)
+        sink = f32x4.pmax(sink, f32x4.pmax(v128.bitselect(gapU, before, crossesU), v128.bitselect(gapV, before, crossesV)))
+      }
+      const p0 = f32x4.add(u0, v0)
+      const p1 = f32x4.add(u1, v1)
+      const span = f32x4.sub(p1, p0)
+      const q0 = f32x4.sub(p0, side)
+      const q1 = f32x4.sub(p1, side)
+      const crossesP = f32x4.lt(f32x4.mul(p0, p1), zero)
+      const crossesQ = f32x4.lt(f32x4.mul(q0, q1), zero)
+      if (v128.any_true(v128.or(crossesP, crossesQ))) {
+        const shareP = f32x4.div(p0, span)
+        const shareQ = f32x4.div(q0, span)
+        const gapP = gapAt(minus(u0, shareP, du), minus(v0, shareP, dv), level, overU, overV, bendU, bendV, southEast, southWest, northEast, northWest)
+        const gapQ = gapAt(minus(u0, shareQ, du), minus(v0, shareQ, dv), level, overU, overV, bendU, bendV, southEast, southWest, northEast, northWest)
+        sink = f32x4.pmax(sink, f32x4.pmax(v128.bitselect(gapP, before, crossesP), v128.bitselect(gapQ, before, crossesQ)))
+      }
       last = here
     }
     // The node itself, where the base reaches over it.
@@ -335,7 +358,8 @@ export function seat(
       f32x4.gt(level, sink),
       v128.and(f32x4.lt(f32x4.abs(ou), ru), f32x4.lt(f32x4.abs(ov), rv)),
     )
-    look = v128.or(look, f32x4.gt(highest, f32x4.add(sink, f32x4.splat(1e-6))))
+    // A base that meets the partings on both sides of the node.
+    look = v128.or(look, f32x4.gt(f32x4.sub(f32x4.add(ru, rv), f32x4.abs(across)), one))
     // A base beyond the two by two cells.
     look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ou), ru), one))
     look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ov), rv), one))
