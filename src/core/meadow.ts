@@ -1,7 +1,7 @@
 import type { ParamValue } from './kinds.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 3
+export const MEADOW_VERSION = 4
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -30,7 +30,7 @@ export interface Meadow {
 export interface TerrainGround {
   kind: 'terrain'
   name: string
-  /** Heights as stored: `columns × rows` little-endian Float32, metres, row by row. */
+  /** Heights as stored: `columns × rows` little-endian Float32, metres, row by row; NaN where there is no ground. */
   blob: BlobHash
   columns: number
   rows: number
@@ -42,6 +42,22 @@ export interface TerrainGround {
   highest: number
   /** Where the heights come from, to be named wherever they are shown; empty when own work. */
   source: string
+  /** Where it lies in the coordinates of its file; null when the file does not say. */
+  georeference: GeoReference | null
+}
+
+/** Where the middle of a ground lies in the coordinates of a reference system. */
+export interface GeoReference {
+  /** Name of the system as files give it, such as EPSG:3067; empty when it is not known. */
+  system: string
+  /** Whether coordinates are longitude and latitude. */
+  degrees: boolean
+  /** Easting or longitude, northing or latitude of the middle. */
+  x: number
+  y: number
+  /** Metres to a unit along x and y. */
+  metresX: number
+  metresY: number
 }
 
 export interface Water {
@@ -97,12 +113,12 @@ export interface SavedHabitat {
   uses: ConditionUse[]
 }
 
-/** What a driver can change. */
 /** Whether two plantings grow on a ground that both name, or both on the terrain: only then can their rooms meet. */
 export function shareGround(a: { readonly grounds: readonly string[] }, b: { readonly grounds: readonly string[] }): boolean {
   return a.grounds.length === 0 ? b.grounds.length === 0 : a.grounds.some((id) => b.grounds.includes(id))
 }
 
+/** What a driver can change. */
 export const DRIVER_TARGETS = ['density', 'size', 'height', 'girth', 'turn', 'lift', 'lean', 'tint'] as const
 export type DriverTarget = (typeof DRIVER_TARGETS)[number]
 

@@ -42,6 +42,7 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
       lowest,
       highest,
       source: '',
+      georeference: null,
     },
     water: { shown: true, level: 0 },
     assets,

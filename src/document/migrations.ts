@@ -29,6 +29,8 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
       grounds: [],
     })),
   }),
+  // Grounds know where they lie since version 4.
+  (old) => ({ ...old, ground: { ...(old.ground as Plain), georeference: null } }),
 ]
 
 type Plain = Record<string, unknown>

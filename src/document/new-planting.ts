@@ -124,6 +124,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
       lowest: 0,
       highest: 0,
       source: '',
+      georeference: null,
     },
     water: { shown: false, level: -1 },
     assets: [],

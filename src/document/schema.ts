@@ -8,25 +8,15 @@ import type { Param, ParamSet, Registry, Span } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { DRIVER_TARGETS, MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
+import { LIMITS } from './limits.ts'
 
 /** Validation of the document: every way in passes through here. The kinds' own parameters say the limits. */
-
-const MAX_PLANTINGS = 500
-const MAX_ASSETS = 2000
-const MAX_OUTLINES = 1000
-/** Points of all lines of one outline together. */
-export const MAX_OUTLINE_POINTS = 20000
-const MAX_WIDTH = 1000
-const MAX_USES = 64
-const MAX_IMAGES = 100
-export const MAX_IMAGE_SIDE = 8192
-const MAX_BEACONS = 500
-const MAX_MESHES = 200
-const MAX_HABITATS = 200
 
 const text = (max: number) => yup.string().strict().defined().max(max)
 const real = () => yup.number().strict().required()
 const whole = () => real().integer()
+const place = () => real().min(-LIMITS.place).max(LIMITS.place)
+const elevation = () => real().min(-LIMITS.height).max(LIMITS.height)
 
 function spanSchema(param: Extract<Param, { type: 'span' }>): yup.Schema<Span> {
   const end = () => {
@@ -46,8 +36,8 @@ const PARAM_SCHEMAS: { [T in Param['type']]: (param: Extract<Param, { type: T }>
   choice: (param) => yup.string().strict().required().oneOf(param.options.map((option) => option.value)),
   flag: () => yup.boolean().strict().required(),
   seed: () => whole().min(0).max(4294967295),
-  ref: () => text(100),
-  formula: () => text(1000),
+  ref: () => text(LIMITS.word),
+  formula: () => text(LIMITS.formula),
 }
 
 /** The schema of one parameter. */
@@ -83,7 +73,7 @@ function kindMembers(kinds: Registry<{ readonly kind: string; readonly params: P
 const conditionSchema = yup.lazy((value: unknown) => {
   return yup
     .object({
-      id: text(100).required(),
+      id: text(LIMITS.word).required(),
       ...kindMembers(CONDITIONS, value),
       on: yup.boolean().strict().required(),
       invert: yup.boolean().strict().required(),
@@ -93,7 +83,7 @@ const conditionSchema = yup.lazy((value: unknown) => {
 })
 
 const combine = () => yup.string().strict().required().oneOf(['all', 'any'])
-const habitat = () => yup.array().of(conditionSchema).max(MAX_USES).required()
+const habitat = () => yup.array().of(conditionSchema).max(LIMITS.uses).required()
 const colour = () => yup.string().strict().required().matches(/^#[0-9a-f]{6}$/, '${path} is no colour #rrggbb')
 
 const driverSchema = yup.lazy((value: unknown) => {
@@ -101,11 +91,11 @@ const driverSchema = yup.lazy((value: unknown) => {
   const end = () => (tints ? colour() : real().min(-1000).max(1000))
   return yup
     .object({
-      id: text(100).required(),
+      id: text(LIMITS.word).required(),
       ...kindMembers(DRIVERS, value),
       on: yup.boolean().strict().required(),
       target: yup.string().strict().required().oneOf(DRIVER_TARGETS),
-      over: yup.object({ from: real().min(-1e6).max(1e6), to: real().min(-1e6).max(1e6) }).noUnknown().strict().required(),
+      over: yup.object({ from: place(), to: place() }).noUnknown().strict().required(),
       curve: yup
         .array()
         .of(real())
@@ -121,9 +111,9 @@ const driverSchema = yup.lazy((value: unknown) => {
 const plantingSchema = yup.lazy((value: unknown) => {
   return yup
     .object({
-      id: text(100).required(),
+      id: text(LIMITS.word).required(),
       ...kindMembers(PLANTINGS, value),
-      name: text(200),
+      name: text(LIMITS.name),
       colour: colour(),
       visible: yup.boolean().strict().required(),
       locked: yup.boolean().strict().required(),
@@ -132,16 +122,16 @@ const plantingSchema = yup.lazy((value: unknown) => {
         .array()
         .of(
           yup
-            .object({ asset: text(100).required(), share: real().min(0).max(1e6), where: yup.lazy((where: unknown) => (where === undefined ? yup.mixed() : conditionSchema.resolve({ value: where }))) })
+            .object({ asset: text(LIMITS.word).required(), share: real().min(0).max(1e6), where: yup.lazy((where: unknown) => (where === undefined ? yup.mixed() : conditionSchema.resolve({ value: where }))) })
             .noUnknown()
             .strict(),
         )
-        .max(64)
+        .max(LIMITS.mix)
         .required(),
       habitat: habitat(),
       combine: combine(),
-      drivers: yup.array().of(driverSchema).max(MAX_USES).required(),
-      grounds: yup.array().of(text(100).required()).max(32).required(),
+      drivers: yup.array().of(driverSchema).max(LIMITS.uses).required(),
+      grounds: yup.array().of(text(LIMITS.word).required()).max(LIMITS.grounds).required(),
     })
     .noUnknown()
     .strict()
@@ -149,33 +139,52 @@ const plantingSchema = yup.lazy((value: unknown) => {
 
 const assetSchema = yup
   .object({
-    id: text(100).required(),
-    name: text(200),
-    category: text(100),
-    tags: yup.array().of(text(100)).max(50).required(),
-    licence: text(500),
+    id: text(LIMITS.word).required(),
+    name: text(LIMITS.name),
+    category: text(LIMITS.word),
+    tags: yup.array().of(text(LIMITS.word)).max(LIMITS.tags).required(),
+    licence: text(LIMITS.licence),
     blob: hash(),
     standIns: yup.array().of(hash()).max(4).required(),
     size: vector(),
     base: yup.array().of(real()).max(24).required(),
-    room: real().min(0).max(10000),
+    room: real().min(0).max(LIMITS.room),
     triangles: yup.array().of(whole().min(0)).max(5).required(),
   })
   .noUnknown()
   .strict()
 
+/** Coordinates of any system in use are below this. */
+const COORDINATE = 1e9
+
+const georeferenceSchema = yup
+  .object({
+    system: text(LIMITS.word),
+    degrees: yup.boolean().strict().required(),
+    x: real().min(-COORDINATE).max(COORDINATE),
+    y: real().min(-COORDINATE).max(COORDINATE),
+    metresX: real().moreThan(0).max(LIMITS.place),
+    metresY: real().moreThan(0).max(LIMITS.place),
+  })
+  .noUnknown()
+  .strict()
+  .nullable()
+  .defined()
+  .default(undefined)
+
 const groundSchema = yup
   .object({
     kind: yup.string().strict().required().oneOf(['terrain']),
-    name: text(200),
+    name: text(LIMITS.name),
     blob: hash(),
     columns: whole().min(2).max(MAX_SAMPLES),
     rows: whole().min(2).max(MAX_SAMPLES),
-    sizeX: real().moreThan(0).max(1e6),
-    sizeZ: real().moreThan(0).max(1e6),
-    lowest: real(),
-    highest: real(),
-    source: text(500),
+    sizeX: real().moreThan(0).max(LIMITS.place),
+    sizeZ: real().moreThan(0).max(LIMITS.place),
+    lowest: elevation(),
+    highest: elevation(),
+    source: text(LIMITS.source),
+    georeference: georeferenceSchema,
   })
   .noUnknown()
   .strict()
@@ -183,18 +192,18 @@ const groundSchema = yup
 
 const outlineSchema = yup
   .object({
-    id: text(100).required(),
+    id: text(LIMITS.word).required(),
     kind: yup.string().strict().required().oneOf(['patch', 'path']),
-    name: text(200),
+    name: text(LIMITS.name),
     colour: colour(),
     visible: yup.boolean().strict().required(),
     locked: yup.boolean().strict().required(),
     smooth: yup.boolean().strict().required(),
     closed: yup.boolean().strict().required(),
-    width: real().min(0).max(MAX_WIDTH),
+    width: real().min(0).max(LIMITS.pathWidth),
     lines: yup
       .array()
-      .max(1000)
+      .max(LIMITS.outlineLines)
       .required()
       .test('points', '${path} must hold pairs of finite numbers within 1,000 km, at most 20,000 pairs', (lines: unknown) => isLines(lines)),
   })
@@ -208,22 +217,22 @@ function isLines(lines: unknown): boolean {
   for (const line of lines) {
     if (!Array.isArray(line) || line.length % 2 !== 0) return false
     points += line.length / 2
-    if (!line.every((value) => typeof value === 'number' && Math.abs(value) <= 1e6)) return false
+    if (!line.every((value) => typeof value === 'number' && Math.abs(value) <= LIMITS.place)) return false
   }
-  return points <= MAX_OUTLINE_POINTS
+  return points <= LIMITS.outlinePoints
 }
 
 const imageSchema = yup
   .object({
-    id: text(100).required(),
-    name: text(200),
+    id: text(LIMITS.word).required(),
+    name: text(LIMITS.name),
     blob: hash(),
-    columns: whole().min(1).max(MAX_IMAGE_SIDE),
-    rows: whole().min(1).max(MAX_IMAGE_SIDE),
-    x: real().min(-1e6).max(1e6),
-    z: real().min(-1e6).max(1e6),
-    sizeX: real().moreThan(0).max(1e6),
-    sizeZ: real().moreThan(0).max(1e6),
+    columns: whole().min(1).max(LIMITS.imageSide),
+    rows: whole().min(1).max(LIMITS.imageSide),
+    x: place(),
+    z: place(),
+    sizeX: real().moreThan(0).max(LIMITS.place),
+    sizeZ: real().moreThan(0).max(LIMITS.place),
     turn: real().min(-360).max(360),
   })
   .noUnknown()
@@ -231,13 +240,13 @@ const imageSchema = yup
 
 const beaconSchema = yup
   .object({
-    id: text(100).required(),
-    name: text(200),
+    id: text(LIMITS.word).required(),
+    name: text(LIMITS.name),
     colour: colour(),
     visible: yup.boolean().strict().required(),
     locked: yup.boolean().strict().required(),
-    x: real().min(-1e6).max(1e6),
-    z: real().min(-1e6).max(1e6),
+    x: place(),
+    z: place(),
     above: real().min(-1e4).max(1e4),
     reach: real().min(0.01).max(1e5),
     strength: real().min(0).max(1),
@@ -248,8 +257,8 @@ const beaconSchema = yup
 
 const meshSchema = yup
   .object({
-    id: text(100).required(),
-    name: text(200),
+    id: text(LIMITS.word).required(),
+    name: text(LIMITS.name),
     role: yup.string().strict().required().oneOf(['ground', 'obstacle', 'scenery']),
     blob: hash(),
     shape: hash(),
@@ -258,43 +267,43 @@ const meshSchema = yup
     locked: yup.boolean().strict().required(),
     position: vector(),
     turn: vector(),
-    size: real().moreThan(0).max(1e4),
+    size: real().moreThan(0).max(LIMITS.meshSize),
   })
   .noUnknown()
   .strict()
 
 const habitatSchema = yup
-  .object({ id: text(100).required(), name: text(200), combine: combine(), uses: habitat() })
+  .object({ id: text(LIMITS.word).required(), name: text(LIMITS.name), combine: combine(), uses: habitat() })
   .noUnknown()
   .strict()
 
 const meadowSchema = yup
   .object({
     version: yup.number().required().oneOf([MEADOW_VERSION]),
-    id: text(100).required(),
-    name: text(200),
+    id: text(LIMITS.word).required(),
+    name: text(LIMITS.name),
     ground: groundSchema,
     water: yup
-      .object({ shown: yup.boolean().strict().required(), level: real().min(-12000).max(12000) })
+      .object({ shown: yup.boolean().strict().required(), level: elevation() })
       .noUnknown()
       .strict()
       .required(),
-    assets: yup.array().of(assetSchema).max(MAX_ASSETS).required(),
-    plantings: yup.array().of(plantingSchema).max(MAX_PLANTINGS).required(),
-    outlines: yup.array().of(outlineSchema).max(MAX_OUTLINES).required(),
-    images: yup.array().of(imageSchema).max(MAX_IMAGES).required(),
-    beacons: yup.array().of(beaconSchema).max(MAX_BEACONS).required(),
-    meshes: yup.array().of(meshSchema).max(MAX_MESHES).required(),
-    habitats: yup.array().of(habitatSchema).max(MAX_HABITATS).required(),
+    assets: yup.array().of(assetSchema).max(LIMITS.assets).required(),
+    plantings: yup.array().of(plantingSchema).max(LIMITS.plantings).required(),
+    outlines: yup.array().of(outlineSchema).max(LIMITS.outlines).required(),
+    images: yup.array().of(imageSchema).max(LIMITS.images).required(),
+    beacons: yup.array().of(beaconSchema).max(LIMITS.beacons).required(),
+    meshes: yup.array().of(meshSchema).max(LIMITS.meshes).required(),
+    habitats: yup.array().of(habitatSchema).max(LIMITS.habitats).required(),
     views: yup
       .array()
       .of(
         yup
-          .object({ id: text(100).required(), name: text(200), position: vector(), target: vector() })
+          .object({ id: text(LIMITS.word).required(), name: text(LIMITS.name), position: vector(), target: vector() })
           .noUnknown()
           .strict(),
       )
-      .max(200)
+      .max(LIMITS.views)
       .required(),
   })
   .noUnknown()

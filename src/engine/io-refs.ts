@@ -3,8 +3,9 @@ import type { ParamValue } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Repair } from '../formats/repair.ts'
 import type { HeightGrid } from '../formats/height-grid.ts'
+import type { HeightSettings } from '../formats/height-settle.ts'
 import type { ReadImage } from '../formats/images.ts'
-import type { ReadOutline } from '../formats/outline-format.ts'
+import type { ReadOutlines } from '../formats/outline-format.ts'
 import { taskRef } from './tasks.ts'
 
 /** Patience with work on whole files, which gives no sign of life in between, ms. */
@@ -36,6 +37,19 @@ export interface ReadAssetOutput {
   readonly shapeNotes: readonly string[]
 }
 
+export interface SettleInput {
+  readonly grid: Pick<HeightGrid, 'values' | 'columns' | 'rows' | 'metres' | 'missing'>
+  readonly settings: HeightSettings
+}
+
+/** Heights as a blob, with their range, m. */
+export interface SettledGround {
+  readonly blob: string
+  readonly bytes: Bytes
+  readonly lowest: number
+  readonly highest: number
+}
+
 export interface HandoffTaskInput {
   readonly form: string
   readonly values: Readonly<Record<string, ParamValue>>
@@ -63,8 +77,9 @@ export interface GroundFacts {
   readonly slopes: Histogram
 }
 
-export const READ_OUTLINES = taskRef<FileInput, readonly ReadOutline[]>('read-outlines')
-export const READ_HEIGHTS = taskRef<FileInput, HeightGrid & { readonly filled: Float32Array<ArrayBuffer> }>('read-heights')
+export const READ_OUTLINES = taskRef<FileInput, ReadOutlines>('read-outlines')
+export const READ_HEIGHTS = taskRef<FileInput, HeightGrid>('read-heights')
+export const SETTLE_HEIGHTS = taskRef<SettleInput, SettledGround>('settle-heights')
 export const READ_IMAGE = taskRef<FileInput, ReadImage>('read-image')
 export const READ_ASSET = taskRef<ReadAssetInput, ReadAssetOutput>('read-asset')
 export const HANDOFF = taskRef<HandoffTaskInput, readonly Bytes[]>('handoff')

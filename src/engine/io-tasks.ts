@@ -2,10 +2,11 @@ import { blockOf, createSites } from '../core/columns.ts'
 import type { WeldedShape } from '../core/ground/mesh-shape.ts'
 import { shapeToBytes, weldShape } from '../core/ground/mesh-shape.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
-import { landGradients, landHeights } from '../core/ground/terrain.ts'
+import { inHole, landGradients, landHeights } from '../core/ground/terrain.ts'
 import { atan, DEGREE } from '../core/math/portable.ts'
+import { hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
-import { fillMissing } from '../formats/height-grid.ts'
+import { settleHeights } from '../formats/height-settle.ts'
 import { readHeights } from '../formats/heights.ts'
 import { readImage } from '../formats/images.ts'
 import { readOutlines } from '../formats/outline-files.ts'
@@ -19,9 +20,10 @@ import {
   READ_HEIGHTS,
   READ_IMAGE,
   READ_OUTLINES,
+  SETTLE_HEIGHTS,
   UNPACK_MEADOW,
 } from './io-refs.ts'
-import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput } from './io-refs.ts'
+import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput, SettledGround, SettleInput } from './io-refs.ts'
 import { defineTask } from './tasks.ts'
 
 const buffers = (bytes: readonly Uint8Array<ArrayBuffer>[]) => [...new Set(bytes.map((piece) => piece.buffer))]
@@ -30,8 +32,16 @@ const readHeightsTask = defineTask({
   name: READ_HEIGHTS.name,
   async run({ name, bytes }: FileInput) {
     const grid = await readHeights(bytes, name)
-    const filled = fillMissing(grid)
-    return { output: { ...grid, filled }, transfer: buffers([new Uint8Array(grid.values.buffer), new Uint8Array(filled.buffer)]) }
+    return { output: grid, transfer: [grid.values.buffer] }
+  },
+})
+
+const settleHeightsTask = defineTask<SettleInput, SettledGround>({
+  name: SETTLE_HEIGHTS.name,
+  async run({ grid, settings }) {
+    const { heights, lowest, highest } = settleHeights(grid, settings)
+    const bytes = heightsToBytes(heights)
+    return { output: { blob: await hashBytes(bytes), bytes, lowest, highest }, transfer: [bytes.buffer] }
   },
 })
 
@@ -158,10 +168,12 @@ function histogram(values: Float64Array, low: number, high: number): Histogram {
 /** Height and slope distributions over a regular lattice of sites, area-true. */
 export function groundFacts(terrain: Terrain): GroundFacts {
   const sites = createSites(SIDE * SIDE)
-  sites.count = SIDE * SIDE
-  for (let i = 0; i < sites.count; i++) {
-    sites.x[i] = terrain.bounds.x0 + (((i % SIDE) + 0.5) / SIDE) * terrain.sizeX
-    sites.z[i] = terrain.bounds.z0 + ((Math.floor(i / SIDE) + 0.5) / SIDE) * terrain.sizeZ
+  for (let i = 0; i < SIDE * SIDE; i++) {
+    const x = terrain.bounds.x0 + (((i % SIDE) + 0.5) / SIDE) * terrain.sizeX
+    const z = terrain.bounds.z0 + ((Math.floor(i / SIDE) + 0.5) / SIDE) * terrain.sizeZ
+    if (inHole(terrain, x, z)) continue
+    sites.x[sites.count] = x
+    sites.z[sites.count++] = z
   }
   landHeights(terrain, sites)
   const gradientX = new Float64Array(sites.count)
@@ -195,5 +207,6 @@ export const IO_TASKS = [
   readImageTask,
   readHeightsTask,
   readOutlinesTask,
+  settleHeightsTask,
   unpackTask,
 ]

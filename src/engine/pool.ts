@@ -29,9 +29,21 @@ export class CancelledError extends Error {
   }
 }
 
+export interface AloneOptions extends Pick<RunOptions, 'signal' | 'onProgress'> {
+  /** What is done, in words: “Reading “dunes.tif””. */
+  readonly doing: string
+  /** Longest that it may take, ms. */
+  readonly milliseconds: number
+}
+
 export interface Pool {
   readonly size: number
   run<I, O>(task: TaskRef<I, O>, input: I, options?: RunOptions): Promise<O>
+  /**
+   * Runs work that cannot be trusted to end, or to leave its worker whole, in a worker of its own: that is
+   * ended when the work is done, is called off, or has taken too long. `input` is handed over where `transfer` says so.
+   */
+  alone<I, O>(task: TaskRef<I, O>, input: I, options: AloneOptions, transfer?: ArrayBuffer[]): Promise<O>
   /** Hands a large thing to all workers, those that replace a dead one included. */
   share(shared: Shared): void
   forget(name: string): void
@@ -78,6 +90,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
   let nextId = 1
   let replacements = 0
   let closed = false
+  const loners = new Set<() => void>()
 
   const seats: Seat[] = Array.from({ length: size }, () => {
     const seat: Seat = { port: spawn(), job: null, timer: null }
@@ -201,6 +214,8 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
         next()
       })
     },
+    alone: (task, input, options, transfer = []) =>
+      closed ? Promise.reject(new CancelledError()) : runAlone(spawn(), { id: nextId++, task, input, options, transfer, loners }),
     share(shared) {
       held.set(shared.name, shared)
       for (const seat of seats) seat.port.post({ type: 'share', shared }, [])
@@ -213,6 +228,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     close() {
       closed = true
       for (const job of queue.splice(0)) job.reject(new CancelledError())
+      for (const stop of loners) stop()
       for (const seat of seats) {
         if (seat.timer) clearTimeout(seat.timer)
         seat.job?.reject(new CancelledError())
@@ -220,4 +236,47 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
       }
     },
   }
+}
+
+interface Alone<I, O> {
+  readonly id: number
+  readonly task: TaskRef<I, O>
+  readonly input: I
+  readonly options: AloneOptions
+  readonly transfer: ArrayBuffer[]
+  /** How to call off all work that is done alone. */
+  readonly loners: Set<() => void>
+}
+
+function runAlone<I, O>(port: WorkerPort, { id, task, input, options, transfer, loners }: Alone<I, O>): Promise<O> {
+  const { signal, milliseconds, doing, onProgress } = options
+  return new Promise<O>((resolve, reject) => {
+    const end = () => {
+      clearTimeout(timer)
+      loners.delete(callOff)
+      signal?.removeEventListener('abort', callOff)
+      port.terminate()
+    }
+    const fail = (error: Error) => {
+      end()
+      reject(error)
+    }
+    const callOff = () => fail(new CancelledError())
+    const timer = setTimeout(
+      () => fail(new ProblemError(`${doing} was stopped after ${Math.round(milliseconds / 1000)} seconds without an end; the file is damaged or too much for this. Nothing was changed.`)),
+      milliseconds,
+    )
+    if (signal?.aborted) return callOff()
+    loners.add(callOff)
+    signal?.addEventListener('abort', callOff)
+    port.onFailure((cause) => fail(new ProblemError(`${doing} took more memory than there is, or broke off; the file is damaged or too much for this. Nothing was changed.`, cause)))
+    port.onMessage((message) => {
+      if (message.id !== id) return
+      if (message.type === 'progress') return onProgress?.(message.share, message.note)
+      if (message.type === 'failed') return fail(new ProblemError(message.sentence))
+      end()
+      resolve(message.output as O)
+    })
+    port.post({ type: 'run', id, task: task.name, input }, transfer)
+  })
 }

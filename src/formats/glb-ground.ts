@@ -1,50 +1,88 @@
 import { groundColours } from '../core/ground/ground-colour.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
-import { heightAt } from '../core/ground/terrain.ts'
+import { nodeGradient } from '../core/ground/terrain.ts'
 import type { GlbBuilder } from './glb-builder.ts'
 import { addColumn, addMesh, addTo, FLOAT, UNSIGNED_BYTE, UNSIGNED_INT } from './glb-builder.ts'
 
-/** Most quads along a side of the terrain that goes out. */
-const MOST_QUADS = 1024
+/** Most places along a side that colours are worked out for; finer grids take the nearest. */
+const MOST_COLOURS = 1025
 
-/** Adds the terrain as a vertex-coloured mesh; returns its node. */
-export function addTerrain(b: GlbBuilder, terrain: Terrain, waterLevel: number, name: string): number {
-  const columns = Math.min(terrain.columns, MOST_QUADS + 1)
-  const rows = Math.min(terrain.rows, MOST_QUADS + 1)
-  const sample = (x: number, z: number) => heightAt(terrain, x, z)
-  const positions = new Float32Array(3 * columns * rows)
-  const normals = new Float32Array(3 * columns * rows)
-  const stepX = terrain.sizeX / (columns - 1)
-  const stepZ = terrain.sizeZ / (rows - 1)
-  for (let j = 0; j < rows; j++)
-    for (let i = 0; i < columns; i++) {
-      const at = 3 * (j * columns + i)
-      const x = terrain.bounds.x0 + i * stepX
-      const z = terrain.bounds.z0 + j * stepZ
-      positions[at] = x
-      positions[at + 1] = sample(x, z)
-      positions[at + 2] = z
-      const dx = (sample(x + stepX, z) - sample(x - stepX, z)) / (2 * stepX)
-      const dz = (sample(x, z + stepZ) - sample(x, z - stepZ)) / (2 * stepZ)
-      const inverse = 1 / Math.sqrt(1 + dx * dx + dz * dz)
-      normals[at] = -dx * inverse
-      normals[at + 1] = inverse
-      normals[at + 2] = -dz * inverse
+/** Triangles of a grid of samples, with the normals of their nodes. */
+interface GroundGrid {
+  readonly positions: Float32Array<ArrayBuffer>
+  readonly normals: Float32Array<ArrayBuffer>
+  readonly indices: Uint32Array<ArrayBuffer>
+}
+
+/** The very triangles that things stand on: all samples of the terrain, without those that no triangle needs. */
+function gridOf(terrain: Terrain): GroundGrid & { readonly nodes: Uint32Array } {
+  const { columns, rows, heights, holes, bounds, stepX, stepZ } = terrain
+  const numbers = new Int32Array(columns * rows).fill(holes ? -1 : 0)
+  const there = (cell: number) => holes?.[cell] !== 1
+  const nodes = new Uint32Array(columns * rows)
+  let count = 0
+  let quads = 0
+  for (let j = 0; j + 1 < rows; j++)
+    for (let i = 0; i + 1 < columns; i++) if (there(j * (columns - 1) + i)) quads++
+  const number = (node: number) => {
+    if (numbers[node] < 0) {
+      numbers[node] = count
+      nodes[count++] = node
     }
-  const rgb = groundColours(terrain, terrain.bounds, columns, rows, waterLevel)
-  const rgba = new Uint8Array(4 * columns * rows)
-  for (let i = 0; i < columns * rows; i++) {
-    for (let c = 0; c < 3; c++) rgba[4 * i + c] = rgb[3 * i + c]
-    rgba[4 * i + 3] = 255
+    return numbers[node]
   }
-  const indices = new Uint32Array(6 * (columns - 1) * (rows - 1))
+  if (!holes) {
+    for (let node = 0; node < numbers.length; node++) numbers[node] = nodes[node] = node
+    count = numbers.length
+  }
+  const indices = new Uint32Array(6 * quads)
   let k = 0
   for (let j = 0; j + 1 < rows; j++)
     for (let i = 0; i + 1 < columns; i++) {
-      const a = j * columns + i
-      indices.set([a, a + columns, a + 1, a + 1, a + columns, a + columns + 1], k)
-      k += 6
+      if (!there(j * (columns - 1) + i)) continue
+      const at = j * columns + i
+      const [nw, ne, sw, se] = [number(at), number(at + 1), number(at + columns), number(at + columns + 1)]
+      indices[k++] = nw
+      indices[k++] = sw
+      indices[k++] = ne
+      indices[k++] = ne
+      indices[k++] = sw
+      indices[k++] = se
     }
+  const positions = new Float32Array(3 * count)
+  const normals = new Float32Array(3 * count)
+  for (let n = 0; n < count; n++) {
+    const i = nodes[n] % columns
+    const j = (nodes[n] - i) / columns
+    positions[3 * n] = bounds.x0 + i * stepX
+    positions[3 * n + 1] = heights[nodes[n]]
+    positions[3 * n + 2] = bounds.z0 + j * stepZ
+    const [dx, dz] = nodeGradient(terrain, i, j)
+    const inverse = 1 / Math.sqrt(1 + dx * dx + dz * dz)
+    normals[3 * n] = -dx * inverse
+    normals[3 * n + 1] = inverse
+    normals[3 * n + 2] = -dz * inverse
+  }
+  return { positions, normals, indices, nodes: nodes.subarray(0, count) }
+}
+
+/** Bytes of a terrain as {@link addTerrain} writes it. */
+export function terrainBytes(columns: number, rows: number): number {
+  return columns * rows * (12 + 12 + 4 + 24)
+}
+
+/** Adds the terrain as a vertex-coloured mesh; returns its node. */
+export function addTerrain(b: GlbBuilder, terrain: Terrain, waterLevel: number, name: string): number {
+  const { columns, rows } = terrain
+  const { positions, normals, indices, nodes } = gridOf(terrain)
+  const [wide, high] = [Math.min(columns, MOST_COLOURS), Math.min(rows, MOST_COLOURS)]
+  const rgb = groundColours(terrain, terrain.bounds, wide, high, waterLevel)
+  const rgba = new Uint8Array(4 * nodes.length).fill(255)
+  for (let n = 0; n < nodes.length; n++) {
+    const i = Math.round(((nodes[n] % columns) * (wide - 1)) / (columns - 1))
+    const j = Math.round((Math.floor(nodes[n] / columns) * (high - 1)) / (rows - 1))
+    for (let c = 0; c < 3; c++) rgba[4 * n + c] = rgb[3 * (j * wide + i) + c]
+  }
   const mesh = addMesh(b, {
     name,
     primitives: [

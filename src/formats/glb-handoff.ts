@@ -1,24 +1,33 @@
 import type { Block } from '../core/columns.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import { turnMatrix } from '../core/ground/solid.ts'
+import type { ValuesOf } from '../core/kinds.ts'
 import { flag } from '../core/kinds.ts'
-import type { PlacedMesh } from '../core/meadow.ts'
+import type { Meadow, PlacedMesh } from '../core/meadow.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { GltfPrimitive } from './glb.ts'
 import { joinGlb } from './glb.ts'
 import type { GlbBuilder } from './glb-builder.ts'
 import { addColumn, addMesh, addTo, FLOAT, mergeAsset, startGlb, UNSIGNED_SHORT, useExtensions } from './glb-builder.ts'
-import { addTerrain, addWater } from './glb-ground.ts'
-import type { HandoffInput, Report } from './handoff.ts'
-import { countOf, defineHandoff, digits, textPieces } from './handoff.ts'
+import { addTerrain, addWater, terrainBytes } from './glb-ground.ts'
+import type { HandoffInput, Report, SizeInput } from './handoff.ts'
+import { bytesARow, countOf, defineHandoff } from './handoff.ts'
+import type { TextWriter } from './text-writer.ts'
+import { createTextWriter, encodeText } from './text-writer.ts'
 
 const PARAMS = {
-  terrain: flag(true, { label: 'With the ground', help: 'The terrain goes along as a mesh, at most 1024 × 1024 quads.' }),
+  terrain: flag(true, { label: 'With the ground', help: 'The terrain goes along as a mesh: the very triangles that things stand on.' }),
   meshes: flag(true, { label: 'With the meshes', help: 'What stands in the meadow goes along: grounds, obstacles and scenery that are shown.' }),
   water: flag(true, { label: 'With the water', help: 'The water goes along as a see-through surface.' }),
 }
 
-const GROUND_BYTES = 30_000_000
+type Values = ValuesOf<typeof PARAMS>
+
+/** Bytes of all but the instances. */
+function fixedBytes({ meadow, assetBytes, meshBytes }: SizeInput, values: Values): number {
+  const { columns, rows } = meadow.ground
+  return 4000 + assetBytes + (values.meshes ? meshBytes : 0) + (values.terrain ? terrainBytes(columns, rows) : 0)
+}
 
 /** The instances of one asset within one planting, as columns of their own. */
 interface Gathered {
@@ -92,7 +101,9 @@ function start(input: HandoffInput, values: { terrain: boolean; meshes: boolean;
   report(0.02, 'Writing the ground')
   if (values.terrain) roots.push(addTerrain(builder, terrain, water.level, ground.name || 'Ground'))
   if (values.water && water.shown) roots.push(addWater(builder, terrain, water.level))
-  if (values.meshes) for (const mesh of meadow.meshes) if (mesh.visible) roots.push(addPlaced(builder, input, mesh))
+  // Copies of one mesh are one mesh with a node each.
+  const placed = new Map<string, number>()
+  if (values.meshes) for (const mesh of meadow.meshes) if (mesh.visible) roots.push(addPlaced(builder, input, mesh, placed))
   report(0.1, 'Gathering the instances')
   const gathered = gather(input)
   const meshes = new Map<number, number>()
@@ -107,10 +118,11 @@ function start(input: HandoffInput, values: { terrain: boolean; meshes: boolean;
 }
 
 /** Adds a mesh where it stands; returns its node. */
-function addPlaced(builder: GlbBuilder, { assets }: HandoffInput, { id, name, position, turn, size }: PlacedMesh): number {
+function addPlaced(builder: GlbBuilder, { assets }: HandoffInput, { id, blob, name, position, turn, size }: PlacedMesh, placed: Map<string, number>): number {
   const glb = assets.get(id)
   if (!glb) throw new ProblemError(`The mesh “${name}” is missing from the store; bring its file in again before handing off.`)
-  const [mesh] = mergeAsset(builder, glb)
+  const mesh = placed.get(blob) ?? mergeAsset(builder, glb)[0]
+  placed.set(blob, mesh)
   return addTo(builder, 'nodes', { name, mesh, translation: [...position], rotation: quaternionOf(turnMatrix(turn)), scale: [size, size, size] })
 }
 
@@ -135,6 +147,11 @@ function finish(
   return pieces
 }
 
+/** Whether a planting has a driver of tints. */
+function isTinted({ plantings }: Meadow, id: string): boolean {
+  return plantings.find((one) => one.id === id)?.drivers.some(({ on, target }) => on && target === 'tint') ?? false
+}
+
 export const glbInstanced = defineHandoff({
   kind: 'glb-instanced',
   label: 'GLB with instancing',
@@ -142,7 +159,10 @@ export const glbInstanced = defineHandoff({
   extension: 'glb',
   mime: 'model/gltf-binary',
   params: PARAMS,
-  estimate: (instances, assetBytes, values) => 2000 + 40 * instances + assetBytes + (values.terrain ? GROUND_BYTES : 0),
+  estimate(input, values) {
+    const tinted = input.plantings.reduce((sum, { id, blocks }) => sum + (isTinted(input.meadow, id) ? countOf({ plantings: [{ id, blocks }] }) : 0), 0)
+    return fixedBytes(input, values) + 40 * countOf(input) + 8 * tinted
+  },
   write(input, values, report) {
     const { builder, roots, gathered, meshes } = start(input, values, report)
     const partMeshes = new Map<number, number[]>()
@@ -196,6 +216,35 @@ function partsOf(builder: GlbBuilder, mesh: number, primitives: readonly GltfPri
   return [mesh, ...parts]
 }
 
+const COMMA = encodeText(',')
+const ROTATION = encodeText('],"rotation":[')
+const SCALE = encodeText('],"scale":[')
+const ENDED = encodeText(']}')
+const TINT = encodeText('],"extras":{"tint":"#')
+const TINT_ENDED = encodeText('"}}')
+const NODE_SAMPLE = encodeText('{"mesh":12,"translation":[')
+
+/** Writes one instance as a node; `head` is what comes before its place. */
+function writeNode(out: TextWriter, head: Uint8Array, position: Float32Array, rotation: Float32Array, scale: Float32Array, tint: Uint32Array | null, i: number): void {
+  const list = (column: Float32Array, width: number) => {
+    for (let c = 0; c < width; c++) {
+      if (c > 0) out.bytes(COMMA)
+      out.number(column[width * i + c])
+    }
+  }
+  out.bytes(head)
+  list(position, 3)
+  out.bytes(ROTATION)
+  list(rotation, 4)
+  out.bytes(SCALE)
+  list(scale, 3)
+  if (tint && tint[i] !== UNTINTED) {
+    out.bytes(TINT)
+    out.hex(tint[i])
+    out.bytes(TINT_ENDED)
+  } else out.bytes(ENDED)
+}
+
 export const glbNodes = defineHandoff({
   kind: 'glb-nodes',
   label: 'GLB with plain nodes',
@@ -203,38 +252,35 @@ export const glbNodes = defineHandoff({
   extension: 'glb',
   mime: 'model/gltf-binary',
   params: PARAMS,
-  estimate: (instances, assetBytes, values) => 2000 + 190 * instances + assetBytes + (values.terrain ? GROUND_BYTES : 0),
+  estimate: (input, values) => fixedBytes(input, values) + countOf(input) * (bytesARow(input.plantings, (out, _, block, i) => writeNode(out, NODE_SAMPLE, block.position, block.rotation, block.scale, block.tint, i)) + String(countOf(input)).length + 1),
   write(input, values, report) {
     const { builder, roots, gathered, meshes } = start(input, values, report)
     const { json } = builder
     const total = Math.max(1, countOf(input))
     // Nodes are written as text piece by piece: a million of them are never objects at once.
-    const nodes = textPieces()
+    const nodes = createTextWriter()
     const fixed = json.nodes ?? []
-    nodes.add(fixed.map((node) => JSON.stringify(node)).join(','))
+    nodes.text(fixed.map((node) => JSON.stringify(node)).join(','))
     let next = fixed.length
     let done = 0
     for (const { planting, asset, position, rotation, scale, tint } of gathered) {
-      const mesh = meshes.get(asset)
       const count = position.length / 3
       const first = next
+      const head = encodeText(`{"mesh":${meshes.get(asset)},"translation":[`)
       for (let i = 0; i < count; i++) {
-        const list = (column: Float32Array, width: number) => {
-          let text = digits(column[width * i])
-          for (let c = 1; c < width; c++) text += ',' + digits(column[width * i + c])
-          return text
-        }
-        nodes.add(
-          `${next > 0 ? ',' : ''}{"mesh":${mesh},"translation":[${list(position, 3)}],"rotation":[${list(rotation, 4)}],"scale":[${list(scale, 3)}]${tint && tint[i] !== UNTINTED ? `,"extras":{"tint":"#${tint[i].toString(16).padStart(8, '0')}"}` : ''}}`,
-        )
+        if (next > 0) nodes.bytes(COMMA)
+        writeNode(nodes, head, position, rotation, scale, tint, i)
         next++
         if (++done % 20000 === 0)
           report(0.2 + (0.75 * done) / total, `Writing instance ${done.toLocaleString('en')} of ${total.toLocaleString('en')}`)
       }
       const name = JSON.stringify(`${planting}: ${input.meadow.assets[asset].name}`)
-      nodes.add(`,{"name":${name},"children":[`)
-      for (let i = 0; i < count; i++) nodes.add(i > 0 ? `,${first + i}` : `${first}`)
-      nodes.add(']}')
+      nodes.text(`,{"name":${name},"children":[`)
+      for (let i = 0; i < count; i++) {
+        if (i > 0) nodes.bytes(COMMA)
+        nodes.whole(first + i)
+      }
+      nodes.text(']}')
       roots.push(next++)
     }
     json.scenes = [{ name: input.meadow.name, nodes: roots }]

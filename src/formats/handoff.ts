@@ -1,6 +1,8 @@
 import type { Block } from '../core/columns.ts'
 import type { ParamSet, ParamValue, ValuesOf } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
+import type { TextWriter } from './text-writer.ts'
+import { createTextWriter } from './text-writer.ts'
 
 /** All that a handoff can be written from. */
 export interface HandoffInput {
@@ -9,7 +11,15 @@ export interface HandoffInput {
   readonly plantings: readonly { readonly id: string; readonly blocks: readonly Block[] }[]
   /** Repaired GLBs of all assets in use, and of the meshes, by id. */
   readonly assets: ReadonlyMap<string, Uint8Array<ArrayBuffer>>
+  /** Heights of the ground as stored, NaN in holes. */
   readonly heights: Float32Array<ArrayBuffer>
+}
+
+/** What the size of a file is worked out from before it is written. */
+export interface SizeInput extends Pick<HandoffInput, 'meadow' | 'plantings'> {
+  /** Bytes of the GLBs of assets in use and of meshes that are shown. */
+  readonly assetBytes: number
+  readonly meshBytes: number
 }
 
 export type Report = (share: number, note: string) => void
@@ -22,8 +32,8 @@ export interface HandoffForm {
   readonly extension: string
   readonly mime: string
   readonly params: ParamSet
-  /** A guess at the size of the file, bytes. */
-  estimate(instances: number, assetBytes: number, values: Readonly<Record<string, ParamValue>>): number
+  /** The size that the file will have, bytes, within a few percent. */
+  estimate(input: SizeInput, values: Readonly<Record<string, ParamValue>>): number
   /** The file as pieces in order. Throws ProblemError. */
   write(
     input: HandoffInput,
@@ -34,7 +44,7 @@ export interface HandoffForm {
 
 interface HandoffFormOf<S extends ParamSet> extends Omit<HandoffForm, 'params' | 'write' | 'estimate'> {
   readonly params: S
-  estimate(instances: number, assetBytes: number, values: ValuesOf<S>): number
+  estimate(input: SizeInput, values: ValuesOf<S>): number
   write(input: HandoffInput, values: ValuesOf<S>, report: Report): Uint8Array<ArrayBuffer>[]
 }
 
@@ -42,43 +52,34 @@ interface HandoffFormOf<S extends ParamSet> extends Omit<HandoffForm, 'params' |
 export function defineHandoff<S extends ParamSet>(form: HandoffFormOf<S>): HandoffForm {
   return {
     ...form,
-    estimate: (instances, bytes, values) => form.estimate(instances, bytes, values as ValuesOf<S>),
+    estimate: (input, values) => form.estimate(input, values as ValuesOf<S>),
     write: (input, values, report) => form.write(input, values as ValuesOf<S>, report),
   }
 }
 
-/** Gathers text into UTF-8 pieces of a few megabytes. */
-export function textPieces(): { add(text: string): void; done(): Uint8Array<ArrayBuffer>[] } {
-  const encoder = new TextEncoder()
-  const pieces: Uint8Array<ArrayBuffer>[] = []
-  let held: string[] = []
-  let length = 0
-  const flush = () => {
-    if (held.length) pieces.push(encoder.encode(held.join('')))
-    held = []
-    length = 0
-  }
-  return {
-    add(text) {
-      held.push(text)
-      length += text.length
-      if (length > 2_000_000) flush()
-    },
-    done() {
-      flush()
-      return pieces
-    },
-  }
-}
-
-/** A Float32 in the fewest digits that read back to within half a unit of its last place. */
-export function digits(value: number): string {
-  return String(Number(value.toPrecision(9)))
-}
-
 /** Instances of all plantings that go out. */
-export function countOf(input: HandoffInput): number {
+export function countOf(input: Pick<HandoffInput, 'plantings'>): number {
   let count = 0
   for (const planting of input.plantings) for (const block of planting.blocks) count += block.count
   return count
+}
+
+const SAMPLE = 200
+
+/** Mean bytes of an instance's text, from some of them spread over all plantings. */
+export function bytesARow(plantings: HandoffInput['plantings'], write: (out: TextWriter, planting: string, block: Block, row: number) => void): number {
+  const stride = Math.max(1, Math.floor(countOf({ plantings }) / SAMPLE))
+  const out = createTextWriter()
+  let next = 0
+  let seen = 0
+  let before = 0
+  for (const { id, blocks } of plantings)
+    for (const block of blocks) {
+      for (; next < before + block.count; next += stride) {
+        write(out, id, block, next - before)
+        seen++
+      }
+      before += block.count
+    }
+  return seen > 0 ? out.done().reduce((sum, { length }) => sum + length, 0) / seen : 0
 }

@@ -1,4 +1,6 @@
 import { MAX_SAMPLES } from '../core/ground/terrain.ts'
+import type { GeoReference } from '../core/meadow.ts'
+import { LIMITS } from '../document/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 
 /** A grid of numbers as a file holds them, before size and range are settled. */
@@ -9,13 +11,28 @@ export interface HeightGrid {
   readonly values: Float32Array<ArrayBuffer>
   /** Cells without data. */
   readonly missing: number
+  /** Lowest and highest value that is there. */
+  readonly lowest: number
+  readonly highest: number
   /** Whether the values are heights in metres; otherwise they are 0…1 and need a range. */
   readonly metres: boolean
-  /** Distance between samples, m, when the file says it. */
-  readonly cell: number | null
+  /** How far samples lie apart and where, when the file says it. */
+  readonly spacing: GridSpacing | null
   /** What the file is, in words: "16-bit PNG", "ESRI ASCII grid". */
   readonly form: string
 }
+
+/** Where samples lie. */
+export interface GridSpacing {
+  /** From sample to sample, in the file's own unit. */
+  readonly stepX: number
+  readonly stepY: number
+  /** Where the middle lies and how long the file's unit is; null when the file does not say where. */
+  readonly georeference: GeoReference | null
+}
+
+/** What a reader finds; the rest of a grid is worked out from it. */
+export type RawGrid = Omit<HeightGrid, 'missing' | 'lowest' | 'highest'>
 
 /** A reader of height files; one file a format, listed in `heights.ts`. */
 export interface HeightReader {
@@ -25,7 +42,7 @@ export interface HeightReader {
   /** Most bytes that are looked at. */
   readonly maxBytes: number
   /** Throws ProblemError with one sentence that names the file, the place and the remedy. */
-  read(bytes: Uint8Array<ArrayBuffer>, name: string): HeightGrid | Promise<HeightGrid>
+  read(bytes: Uint8Array<ArrayBuffer>, name: string): RawGrid | Promise<RawGrid>
 }
 
 /** Refuses grids too small or too large to be a ground. */
@@ -38,29 +55,30 @@ export function checkSides(name: string, columns: number, rows: number): void {
     )
 }
 
-/** Fills cells without data from their nearest neighbour that has some, ring by ring. */
-export function fillMissing(grid: HeightGrid): Float32Array<ArrayBuffer> {
-  const { columns, rows } = grid
-  const values = grid.values.slice()
-  let edge: number[] = []
-  for (let i = 0; i < values.length; i++) if (!Number.isNaN(values[i])) edge.push(i)
-  if (edge.length === values.length || edge.length === 0) return values
-  while (edge.length > 0) {
-    const next: number[] = []
-    for (const i of edge) {
-      const x = i % columns
-      const y = (i - x) / columns
-      const give = (j: number) => {
-        if (!Number.isNaN(values[j])) return
-        values[j] = values[i]
-        next.push(j)
-      }
-      if (x > 0) give(i - 1)
-      if (x < columns - 1) give(i + 1)
-      if (y > 0) give(i - columns)
-      if (y < rows - 1) give(i + columns)
+/** Where a value of a grid stands, in words. */
+export function placeInGrid(at: number, columns: number): string {
+  return `row ${Math.floor(at / columns) + 1}, column ${(at % columns) + 1}`
+}
+
+/** Counts and ranges the values of a grid, and refuses those that no height can have. The same for every format. */
+export function settleGrid(grid: RawGrid, name: string): HeightGrid {
+  const { values, columns } = grid
+  let missing = 0
+  let lowest = Infinity
+  let highest = -Infinity
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]
+    if (value !== value) {
+      missing++
+      continue
     }
-    edge = next
+    if (!(Math.abs(value) <= LIMITS.height))
+      throw new ProblemError(
+        `“${name}” has a height of ${Number(value.toPrecision(7))} m at ${placeInGrid(i, columns)}, which cannot be; check its unit and its mark for cells without data.`,
+      )
+    if (value < lowest) lowest = value
+    if (value > highest) highest = value
   }
-  return values
+  if (missing === values.length) throw new ProblemError(`“${name}” has no data in any of its cells; check its mark for cells without data.`)
+  return { ...grid, missing, lowest, highest }
 }

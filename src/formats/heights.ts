@@ -2,6 +2,7 @@ import { registry } from '../core/kinds.ts'
 import { ProblemError } from '../document/problem.ts'
 import { asciiHeights } from './ascii-heights.ts'
 import type { HeightGrid } from './height-grid.ts'
+import { settleGrid } from './height-grid.ts'
 import { pngHeights } from './png-heights.ts'
 import { rawHeights } from './raw-heights.ts'
 import { tiffHeights } from './tiff-heights.ts'
@@ -21,5 +22,5 @@ export async function readHeights(bytes: Uint8Array<ArrayBuffer>, name: string):
     throw new ProblemError(
       `“${name}” is ${Math.round(bytes.length / 1048576)} MB; at most ${Math.round(reader.maxBytes / 1048576)} MB of a ${reader.label} can be opened.`,
     )
-  return reader.read(bytes, name)
+  return settleGrid(await reader.read(bytes, name), name)
 }

@@ -1,6 +1,6 @@
-import { decode } from 'fast-png'
-import { MAX_IMAGE_SIDE } from '../document/schema.ts'
+import { LIMITS } from '../document/limits.ts'
 import { ProblemError } from '../document/problem.ts'
+import { decodePng, isPng } from './png.ts'
 
 /** A picture as 8-bit R G B A, row by row from the top. */
 export interface ReadImage {
@@ -10,44 +10,36 @@ export interface ReadImage {
 }
 
 const MAX_BYTES = 128 * 1024 * 1024
-const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]
 
 /** Reads a PNG or JPEG by its content. Throws ProblemError. */
 export async function readImage(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<ReadImage> {
   if (bytes.length === 0) throw new ProblemError(`“${name}” is empty (0 bytes); copy it again.`)
   if (bytes.length > MAX_BYTES) throw new ProblemError(`“${name}” is larger than ${MAX_BYTES / 1048576} MB, the most that an image can have.`)
-  if (PNG.every((byte, i) => bytes[i] === byte)) return readPng(bytes, name)
+  if (isPng(bytes)) return readPng(bytes, name)
   if (bytes[0] === 0xff && bytes[1] === 0xd8) return readJpeg(bytes, name)
   throw new ProblemError(`“${name}” is neither a PNG nor a JPEG picture; save it as one of these.`)
 }
 
 function checkSides(columns: number, rows: number, name: string): void {
-  if (columns < 1 || rows < 1 || columns > MAX_IMAGE_SIDE || rows > MAX_IMAGE_SIDE)
-    throw new ProblemError(`“${name}” has ${columns} × ${rows} pixels; at most ${MAX_IMAGE_SIDE} × ${MAX_IMAGE_SIDE} can be laid over the ground, so scale it down first.`)
+  if (columns < 1 || rows < 1 || columns > LIMITS.imageSide || rows > LIMITS.imageSide)
+    throw new ProblemError(`“${name}” has ${columns} × ${rows} pixels; at most ${LIMITS.imageSide} × ${LIMITS.imageSide} can be laid over the ground, so scale it down first.`)
 }
 
 function readPng(bytes: Uint8Array<ArrayBuffer>, name: string): ReadImage {
-  if (bytes.length < 33) throw new ProblemError(`“${name}” ends too early; it was not saved or copied whole.`)
-  const header = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  checkSides(header.getUint32(16), header.getUint32(20), name)
-  try {
-    const { width, height, channels, data, depth, palette } = decode(bytes, { checkCrc: true })
-    const pixels = new Uint8Array(4 * width * height)
-    const shift = depth === 16 ? 8 : 0
-    for (let i = 0; i < width * height; i++) {
-      if (palette) {
-        const [r, g, b, a = 255] = palette[data[i]] ?? [0, 0, 0]
-        pixels.set([r, g, b, a], 4 * i)
-        continue
-      }
-      const grey = channels < 3
-      for (let c = 0; c < 3; c++) pixels[4 * i + c] = data[i * channels + (grey ? 0 : c)] >> shift
-      pixels[4 * i + 3] = channels === 2 || channels === 4 ? data[i * channels + channels - 1] >> shift : 255
+  const { width, height, channels, data, depth, palette } = decodePng(bytes, name, (columns, rows) => checkSides(columns, rows, name))
+  const pixels = new Uint8Array(4 * width * height)
+  const shift = depth === 16 ? 8 : 0
+  for (let i = 0; i < width * height; i++) {
+    if (palette) {
+      const [r, g, b, a = 255] = palette[data[i]] ?? [0, 0, 0]
+      pixels.set([r, g, b, a], 4 * i)
+      continue
     }
-    return { columns: width, rows: height, pixels }
-  } catch (error) {
-    throw new ProblemError(`“${name}” is damaged or cut short and cannot be read as PNG; save or copy it again.`, error)
+    const grey = channels < 3
+    for (let c = 0; c < 3; c++) pixels[4 * i + c] = data[i * channels + (grey ? 0 : c)] >> shift
+    pixels[4 * i + 3] = channels === 2 || channels === 4 ? data[i * channels + channels - 1] >> shift : 255
   }
+  return { columns: width, rows: height, pixels }
 }
 
 /** The browser's own decoder reads JPEG, with colours as they are stored. */

@@ -27,6 +27,6 @@ export const rawHeights: HeightReader = {
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
     const values = new Float32Array(samples)
     for (let i = 0; i < samples; i++) values[i] = view.getUint16(2 * i, true) / 65535
-    return { columns, rows, values, missing: 0, metres: false, cell: null, form: 'raw 16-bit heights' }
+    return { columns, rows, values, metres: false, spacing: null, form: 'raw 16-bit heights' }
   },
 }

@@ -1,5 +1,6 @@
 import { SVGPathData, SVGPathDataTransformer } from 'svg-pathdata'
 import { isClosed, polylines } from '../core/outlines/outline.ts'
+import { LIMITS, shortened } from '../document/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { OutlineFormat, ReadOutline } from './outline-format.ts'
 
@@ -18,24 +19,25 @@ export const svgOutlines: OutlineFormat = {
   extensions: ['.svg'],
   mime: 'image/svg+xml',
   read(text, name) {
-    if (!/<svg[\s>]/i.test(text)) throw new ProblemError(`“${name}” is no SVG drawing: it has no <svg> in it.`)
-    const plain = text.replace(/<!--[\s\S]*?-->/g, '')
-    if (/\stransform\s*=/.test(plain))
+    const elements = elementsOf(text)
+    if (!elements.some(({ element }) => element === 'svg')) throw new ProblemError(`“${name}” is no SVG drawing: it has no <svg> in it.`)
+    if (elements.some(({ rest }) => /\stransform\s*=/.test(rest)))
       throw new ProblemError(`“${name}” moves its shapes by transforms, which are not read; apply them in the drawing program and save it again.`)
-    const found: ReadOutline[] = []
-    for (const [, element, rest] of plain.matchAll(/<(path|polygon|polyline)\b([^>]*)>/gi)) {
+    const outlines: ReadOutline[] = []
+    for (const { element, rest } of elements) {
+      if (element !== 'path' && element !== 'polygon' && element !== 'polyline') continue
       const attributes = attributesOf(rest)
-      const label = attributes.get('id')?.slice(0, 120)
+      const label = shortened(attributes.get('id') ?? '', LIMITS.name)
       const own = label ? { name: label } : {}
-      if (element.toLowerCase() === 'path') found.push(...fromPath(attributes.get('d') ?? '', own, name))
+      if (element === 'path') outlines.push(...fromPath(attributes.get('d') ?? '', own, name))
       else {
         const line = numbersOf(attributes.get('points') ?? '')
         if (line.length % 2 !== 0) throw new ProblemError(`“${name}” has a ${element} with an odd count of coordinates.`)
-        const closed = element.toLowerCase() === 'polygon'
-        if (line.length > 0) found.push({ kind: closed ? 'patch' : 'path', lines: [line], ...own })
+        const closed = element === 'polygon'
+        if (line.length > 0) outlines.push({ kind: closed ? 'patch' : 'path', lines: [line], ...own })
       }
     }
-    return found
+    return { outlines, coordinates: { of: 'middle' }, notes: [] }
   },
   write(outlines, { sizeX, sizeZ }) {
     const shapes = outlines.map((outline) => {
@@ -49,10 +51,47 @@ export const svgOutlines: OutlineFormat = {
   },
 }
 
+interface Element {
+  /** Its name in small letters, without a prefix. */
+  readonly element: string
+  readonly rest: string
+}
+
+/** All opening tags outside comments and other things that begin with `<!` or `<?`, in one pass over the text. */
+function elementsOf(text: string): Element[] {
+  const found: Element[] = []
+  for (let at = text.indexOf('<'); at >= 0; at = text.indexOf('<', at)) {
+    const [close, length] = text.startsWith('<!--', at) ? ['-->', 3] : text.startsWith('<![CDATA[', at) ? [']]>', 3] : ['>', 1]
+    const end = text.indexOf(close, at)
+    if (end < 0) return found
+    if (close === '>' && /[a-z]/i.test(text[at + 1] ?? '')) {
+      let from = at + 1
+      while (from < end && /[\w:.-]/.test(text[from])) from++
+      const full = text.slice(at + 1, from).toLowerCase()
+      found.push({ element: full.slice(full.indexOf(':') + 1), rest: text.slice(from, end) })
+    }
+    at = end + length
+  }
+  return found
+}
+
+/** The attributes of a tag; its text is walked once, whatever stands in it. */
 function attributesOf(text: string): Map<string, string> {
   const found = new Map<string, string>()
-  for (const [, key, double, single] of text.matchAll(/([\w:-]+)\s*=\s*(?:"([^"]*)"|'([^']*)')/g))
-    found.set(key, unescapeXml(double ?? single ?? ''))
+  for (let at = text.indexOf('='); at >= 0; at = text.indexOf('=', at + 1)) {
+    let quote = at + 1
+    while (quote < text.length && text.charCodeAt(quote) <= 32) quote++
+    const mark = text[quote]
+    if (mark !== '"' && mark !== "'") continue
+    let to = at
+    while (to > 0 && text.charCodeAt(to - 1) <= 32) to--
+    let from = to
+    while (from > 0 && to - from < 64 && /[\w:-]/.test(text[from - 1])) from--
+    const end = text.indexOf(mark, quote + 1)
+    if (end < 0) return found
+    if (from < to) found.set(text.slice(from, to), unescapeXml(text.slice(quote + 1, end)))
+    at = end
+  }
   return found
 }
 

@@ -259,7 +259,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     camera.lookAt(controls.target)
     camera.updateMatrixWorld()
     // Until the ground is there in full, frames stay coarse and quick.
-    const unfinished = terrainPicture?.update(camera, wanted ? 2.2 : 1.3) ?? false
+    const unfinished = terrainPicture?.update(camera, wanted ? 2.2 : 1.3, wanted) ?? false
     const rest = wanted && !unfinished
     const high = canvas.height * fillShare(rest || !slow ? 1 : SLOW_SHARE)
     const budget = rest

@@ -1,19 +1,20 @@
 import * as THREE from 'three'
-import { heightAt } from '../core/ground/terrain.ts'
+import { createTerrain, heightAt, inHole } from '../core/ground/terrain.ts'
 import { hilly } from '../testing/fields.ts'
 import { createTerrainPicture } from './terrain-tree.ts'
 
 const terrain = hilly(400, 513)
+const odd = hilly(300, 201)
 
 /** The picture of the hills, built up in full, with its pieces that are shown. */
-function seenFrom(x: number, y: number, z: number) {
-  const picture = createTerrainPicture(terrain, 0, new THREE.MeshLambertMaterial())
+function seenFrom(x: number, y: number, z: number, ground = terrain) {
+  const picture = createTerrainPicture(ground, 0, new THREE.MeshLambertMaterial())
   const camera = new THREE.PerspectiveCamera(60, 1.6, 0.1, 5000)
   camera.position.set(x, y, z)
   camera.lookAt(0, 0, 0)
   camera.updateMatrixWorld()
   let turns = 0
-  while (picture.update(camera, 2.2)) if (++turns > 5000) throw new Error('never finished')
+  while (picture.update(camera, 2.2, true)) if (++turns > 5000) throw new Error('never finished')
   const pieces = picture.group.children.filter(({ visible }) => visible) as THREE.Mesh[]
   return { picture, camera, pieces }
 }
@@ -60,12 +61,46 @@ describe('the ground as a tree of grids', () => {
     }
   })
 
+  it('is near by the very surface that things stand on, to 0.1 mm, on a grid whose sides are no power of two', () => {
+    const { pieces } = seenFrom(20, 12, 30, odd)
+    const caster = new THREE.Raycaster()
+    for (const piece of pieces) piece.updateMatrixWorld()
+    let looked = 0
+    for (let k = 0; k < 200; k++) {
+      const [x, z] = [20 + 40 * (((k * 0.7548776662) % 1) - 0.5), 30 + 40 * (((k * 0.569840291) % 1) - 0.5)]
+      caster.set(new THREE.Vector3(x, 100, z), new THREE.Vector3(0, -1, 0))
+      const [hit] = caster.intersectObjects(pieces)
+      if (!hit) continue
+      looked++
+      expect(Math.abs(hit.point.y - heightAt(odd, x, z))).toBeLessThan(1e-4)
+    }
+    expect(looked).toBeGreaterThan(100)
+  })
+
+  it('leaves out cells without data, and only those', () => {
+    const stored = odd.stored.slice()
+    for (let j = 80; j < 100; j++) for (let i = 95; i < 130; i++) if ((i - 110) ** 2 + (j - 90) ** 2 < 90) stored[j * 201 + i] = NaN
+    const gappy = createTerrain(stored, 201, 201, 300, 300)
+    const { pieces } = seenFrom(15, 60, -15, gappy)
+    for (const piece of pieces) piece.updateMatrixWorld()
+    const caster = new THREE.Raycaster()
+    let gaps = 0
+    for (let k = 0; k < 600; k++) {
+      const [x, z] = [15 + 50 * (((k * 0.7548776662) % 1) - 0.5), -15 + 50 * (((k * 0.569840291) % 1) - 0.5)]
+      caster.set(new THREE.Vector3(x, 100, z), new THREE.Vector3(0, -1, 0))
+      const hole = inHole(gappy, x, z)
+      if (hole) gaps++
+      expect(caster.intersectObjects(pieces).length > 0).toBe(!hole)
+    }
+    expect(gaps).toBeGreaterThan(60)
+  })
+
   it('shows nothing behind the eye and lets everything go in the end', () => {
     const { picture, camera } = seenFrom(0, 300, 0.1)
     camera.position.set(0, 50, 600)
     camera.lookAt(0, 50, 2000)
     camera.updateMatrixWorld()
-    picture.update(camera, 2.2)
+    picture.update(camera, 2.2, true)
     expect(picture.triangles()).toBe(0)
     picture.dispose()
     expect(picture.group.children.length).toBe(0)

@@ -167,8 +167,8 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
     const terrain = await terrainOf(wanted)
     if (shared) pool.forget(shared)
     shared = name
-    const { heights, columns, rows, sizeX, sizeZ } = terrain
-    pool.share({ type: 'terrain', name, heights: heights as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
+    const { stored, columns, rows, sizeX, sizeZ } = terrain
+    pool.share({ type: 'terrain', name, heights: stored as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
     state.setState({ terrain, facts: null })
     pool.run(GROUND_FACTS, name).then(
       (facts) => state.setState({ facts }),

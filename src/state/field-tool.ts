@@ -8,6 +8,12 @@ export interface PointOf {
   readonly index: number
 }
 
+/** A file on its way in, and what it is taken for. */
+export interface Incoming {
+  readonly as: 'ground' | 'model' | 'mesh' | 'outlines'
+  readonly file: File
+}
+
 /** What is drawn or changed by hand in the picture, apart from the document. */
 export interface FieldToolState {
   /** Whether clicks ask why something grows there or not. */
@@ -31,6 +37,9 @@ export interface FieldToolState {
   readonly point: PointOf | null
   /** The line that is being drawn, x z x z …, m. */
   readonly drawing: { readonly kind: Outline['kind']; readonly points: readonly number[] } | null
+  readonly incoming: Incoming | null
+  /** Whether a new planting is being chosen. */
+  readonly choosing: boolean
 }
 
 export type FieldTool = StoreApi<FieldToolState>
@@ -49,5 +58,7 @@ export function createFieldTool(): FieldTool {
     selected: null,
     point: null,
     drawing: null,
+    incoming: null,
+    choosing: false,
   }))
 }

@@ -3,7 +3,7 @@ import { createSites } from '../columns.ts'
 import { sinkOfBase } from './footprint.ts'
 import { pickTerrain, slopeAt } from './pick.ts'
 import type { Terrain } from './terrain.ts'
-import { createTerrain, heightAt, landGradients, landHeights, nodeGradient } from './terrain.ts'
+import { createTerrain, heightAt, inHole, landGradients, landHeights, nodeGradient } from './terrain.ts'
 
 function sitesAt(points: readonly (readonly [number, number])[]) {
   const sites = createSites(points.length)
@@ -79,7 +79,8 @@ describe('terrain', () => {
 
   it('refuses grids that cannot be, by name and value', () => {
     expect(() => createTerrain(new Float32Array(3), 2, 2, 1, 1)).toThrow('got 3 heights')
-    expect(() => createTerrain(Float32Array.of(0, 1, NaN, 2), 2, 2, 1, 1)).toThrow('height 2 is not a finite number')
+    expect(() => createTerrain(Float32Array.of(0, 1, Infinity, 2), 2, 2, 1, 1)).toThrow('height 2 is not a finite number')
+    expect(() => createTerrain(new Float32Array(4).fill(NaN), 2, 2, 1, 1)).toThrow('no sample has a height')
     expect(() => createTerrain(new Float32Array(4), 2, 2, 0, 1)).toThrow('got 0 × 1 m')
     expect(() => createTerrain(new Float32Array(1), 1, 1, 1, 1)).toThrow('got 1 × 1')
   })
@@ -92,6 +93,36 @@ describe('terrain', () => {
     // On the ray: the cross product with its direction vanishes.
     expect((x - 3) * -0.99 - (y - 60) * 0.05).toBeCloseTo(0, 4)
     expect(pickTerrain(t, [0, 60, 0], [0, 1, 0], 500)).toBeNull()
+  })
+})
+
+describe('a terrain with holes', () => {
+  const whole = hilly(40, 21)
+  const stored = whole.stored.slice()
+  stored[10 * 21 + 10] = NaN
+  stored[3] = NaN
+  const t = createTerrain(stored, 21, 21, 40, 40)
+
+  it('has none of the cells of which a corner is missing, and all others as they were', () => {
+    for (let k = 0; k < 2000; k++) {
+      const [x, z] = [40 * (((k * 0.7548776662) % 1) - 0.5), 40 * (((k * 0.569840291) % 1) - 0.5)]
+      const [i, j] = [Math.floor((x + 20) / 2), Math.floor((z + 20) / 2)]
+      const corners = [stored[j * 21 + i], stored[j * 21 + i + 1], stored[(j + 1) * 21 + i], stored[(j + 1) * 21 + i + 1]]
+      const hole = corners.some(Number.isNaN)
+      expect(inHole(t, x, z)).toBe(hole)
+      if (!hole) expect(heightAt(t, x, z)).toBe(heightAt(whole, x, z))
+      else expect(Number.isFinite(heightAt(t, x, z))).toBe(true)
+    }
+    expect(t.lowest).toBe(Math.min(...stored.filter((h) => h === h)))
+  })
+
+  it('lets a ray through its holes, and does not show its underside', () => {
+    expect(pickTerrain(t, [0.5, 60, 0.5], [0, -1, 0], 500)).toBeNull()
+    expect(pickTerrain(whole, [0.5, 60, 0.5], [0, -1, 0], 500)).not.toBeNull()
+    const hit = pickTerrain(t, [0.5, 60, 5.5], [0, -1, 0], 500)
+    expect(hit?.[1]).toBeCloseTo(heightAt(t, 0.5, 5.5), 3)
+    // Down through the hole and on below the ground.
+    expect(pickTerrain(t, [0, 20, 0], [0.05, -1, 0.03], 500)).toBeNull()
   })
 })
 

@@ -1,4 +1,4 @@
-import { landGradients, heightAt } from './terrain.ts'
+import { heightAt, inHole, landGradients } from './terrain.ts'
 import type { Terrain } from './terrain.ts'
 import { atan, DEGREE } from '../math/portable.ts'
 
@@ -6,7 +6,7 @@ const STEPS = 24
 
 /**
  * Where a ray first meets a terrain from above: marches in steps of half a cell (more when far),
- * then halves the last step. Origin and direction are x y z; null when it never does.
+ * then halves the last step. Origin and direction are x y z; null when it never does. Holes let it through.
  */
 export function pickTerrain(
   t: Terrain,
@@ -27,7 +27,7 @@ export function pickTerrain(
   if (gap < 0) return null
   for (let s = 0.5 * cell; s < reach; ) {
     const now = clear(s)
-    if (now <= 0 && gap !== Infinity) {
+    if (now <= 0 && gap >= 0 && gap !== Infinity) {
       let low = before
       let high = s
       for (let k = 0; k < STEPS; k++) {
@@ -37,7 +37,7 @@ export function pickTerrain(
       }
       const x = origin[0] + direction[0] * high
       const z = origin[2] + direction[2] * high
-      return [x, heightAt(t, x, z), z]
+      if (!inHole(t, x, z)) return [x, heightAt(t, x, z), z]
     }
     before = s
     gap = now

@@ -1,4 +1,5 @@
 import type { Sites } from '../columns.ts'
+import { fillNearest } from './fill.ts'
 
 /** A rectangle in plan, m; the low edges belong to it, the high ones do not. */
 export interface Rect {
@@ -23,7 +24,12 @@ export interface Terrain {
   readonly stepZ: number
   readonly perX: number
   readonly perZ: number
+  /** Finite everywhere: samples that are missing have the height of their nearest neighbour. */
   readonly heights: Float32Array
+  /** The heights as stored, NaN where they are missing. */
+  readonly stored: Float32Array
+  /** 1 for each cell, row by row, of which a corner is missing: there is no ground in it. Null when there is none such. */
+  readonly holes: Uint8Array | null
   readonly bounds: Rect
   readonly lowest: number
   readonly highest: number
@@ -32,9 +38,9 @@ export interface Terrain {
 /** Most samples along one side. */
 export const MAX_SAMPLES = 4096
 
-/** Checks and wraps a grid of heights. Throws RangeError on sizes that cannot be. */
+/** Checks and wraps a grid of heights, NaN where there is no ground. Throws RangeError on what cannot be. */
 export function createTerrain(
-  heights: Float32Array,
+  stored: Float32Array,
   columns: number,
   rows: number,
   sizeX: number,
@@ -42,18 +48,25 @@ export function createTerrain(
 ): Terrain {
   if (!(columns >= 2 && rows >= 2 && columns <= MAX_SAMPLES && rows <= MAX_SAMPLES))
     throw new RangeError(`createTerrain: a side must have 2 to ${MAX_SAMPLES} samples, got ${columns} × ${rows}`)
-  if (heights.length !== columns * rows)
-    throw new RangeError(`createTerrain: ${columns} × ${rows} samples expected, got ${heights.length} heights`)
+  if (stored.length !== columns * rows)
+    throw new RangeError(`createTerrain: ${columns} × ${rows} samples expected, got ${stored.length} heights`)
   if (!(sizeX > 0 && sizeZ > 0 && sizeX <= 1e6 && sizeZ <= 1e6))
     throw new RangeError(`createTerrain: sizes must be above 0 and at most 1000 km, got ${sizeX} × ${sizeZ} m`)
   let lowest = Infinity
   let highest = -Infinity
-  for (let i = 0; i < heights.length; i++) {
-    const h = heights[i]
+  let missing = 0
+  for (let i = 0; i < stored.length; i++) {
+    const h = stored[i]
+    if (h !== h) {
+      missing++
+      continue
+    }
     if (!(h - h === 0)) throw new RangeError(`createTerrain: height ${i} is not a finite number`)
     if (h < lowest) lowest = h
     if (h > highest) highest = h
   }
+  if (missing === stored.length) throw new RangeError('createTerrain: no sample has a height')
+  const heights = missing > 0 ? fillNearest(stored, columns, rows) : stored
   const bounds = { x0: -sizeX / 2, z0: -sizeZ / 2, x1: sizeX / 2, z1: sizeZ / 2 }
   return {
     columns,
@@ -65,10 +78,37 @@ export function createTerrain(
     perX: (columns - 1) / sizeX,
     perZ: (rows - 1) / sizeZ,
     heights,
+    stored,
+    holes: missing > 0 ? holesOf(stored, columns, rows) : null,
     bounds,
     lowest,
     highest,
   }
+}
+
+function holesOf(stored: Float32Array, columns: number, rows: number): Uint8Array {
+  const holes = new Uint8Array((columns - 1) * (rows - 1))
+  for (let j = 0; j + 1 < rows; j++)
+    for (let i = 0; i + 1 < columns; i++) {
+      const at = j * columns + i
+      const sum = stored[at] + stored[at + 1] + stored[at + columns] + stored[at + columns + 1]
+      if (sum !== sum) holes[j * (columns - 1) + i] = 1
+    }
+  return holes
+}
+
+/** Whether there is no ground at a plan position within the bounds. */
+export function inHole(t: Terrain, x: number, z: number): boolean {
+  if (!t.holes) return false
+  const i = Math.min(t.columns - 2, Math.max(0, ((x + t.sizeX / 2) * t.perX) | 0))
+  const j = Math.min(t.rows - 2, Math.max(0, ((z + t.sizeZ / 2) * t.perZ) | 0))
+  return t.holes[j * (t.columns - 1) + i] === 1
+}
+
+/** Takes all weight from sites where there is no ground. */
+export function refuseHoles(t: Terrain, { x, z, weight, count }: Sites): void {
+  if (!t.holes) return
+  for (let k = 0; k < count; k++) if (inHole(t, x[k], z[k])) weight[k] = 0
 }
 
 /** Height of the surface at (x, z), m; positions outside take the nearest edge. */

@@ -3,7 +3,7 @@ import type { Sites } from '../columns.ts'
 import { createSites, dropRefused } from '../columns.ts'
 import type { ConditionContext, Place, Weigh } from '../conditions/define.ts'
 import type { Rect, Terrain } from '../ground/terrain.ts'
-import { heightAt, landHeights } from '../ground/terrain.ts'
+import { heightAt, landHeights, refuseHoles } from '../ground/terrain.ts'
 import { refsOf } from '../kinds.ts'
 import { hashText, mix } from '../math/random.ts'
 import type { ConditionUse, Planting } from '../meadow.ts'
@@ -46,7 +46,9 @@ export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundin
   const { terrain } = surroundings
   const lands = habitat.some((use) => use.on && !CONDITIONS.get(use.kind).flat)
   const land = (sites: Sites) => {
-    if (lands && !sites.normals) landHeights(terrain, sites)
+    if (sites.normals) return
+    refuseHoles(terrain, sites)
+    if (lands) landHeights(terrain, sites)
   }
   if (combine === 'any' && steps.length > 1)
     return Object.assign(
@@ -68,7 +70,7 @@ export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundin
       land(sites)
       for (let k = 0; k < steps.length && sites.count > 0; k++) {
         // What is refused is moved out of the way of conditions to come; who asked drops the rest.
-        if (k > 0 && manyRefused(sites)) dropRefused(sites)
+        if ((k > 0 || terrain.holes) && manyRefused(sites)) dropRefused(sites)
         steps[k](sites, around)
       }
     },

@@ -10,6 +10,7 @@ import { Picture } from '../../scene/picture.tsx'
 import { enginePool } from '../../state/engine-pool.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { openSession } from '../../state/field-session.ts'
+import type { Incoming } from '../../state/field-tool.ts'
 import { createFieldTool } from '../../state/field-tool.ts'
 import { takeOut } from '../../state/library.ts'
 import { attempt, notify } from '../../state/notices.ts'
@@ -28,7 +29,7 @@ import { GroundImport } from './ground-import.tsx'
 import { bringInImage } from './image-import.ts'
 import { Nursery } from './nursery.tsx'
 import { addPlanting, throwAgain } from './planting-edits.ts'
-import { bringInOutlines } from './outline-import.ts'
+import { OutlineImport } from './outline-import.tsx'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { OutlinesDrawer } from './outlines-drawer.tsx'
 import { Probe } from './probe.tsx'
@@ -100,10 +101,7 @@ function Field({ session }: { readonly session: FieldSession }) {
   const [drawer, setDrawer] = useState<Drawer | null>('plantings')
   const [cleared, setCleared] = useState(false)
   const [open, setOpenCard] = useState<string | null>(null)
-  const [ground, setGround] = useState<File | null>(null)
-  const [model, setModel] = useState<{ file: File; asMesh: boolean } | null>(null)
-  const takeModel = useCallback((file: File) => setModel({ file, asMesh: false }), [])
-  const takeMesh = useCallback((file: File) => setModel({ file, asMesh: true }), [])
+  const bring = useCallback((as: Incoming['as'], file: File) => tool.setState({ incoming: { as, file } }), [tool])
   const name = useStore(session.store, (state) => state.history.meadow.name)
   const navigate = useNavigate()
   const { '*': page } = useParams()
@@ -202,10 +200,13 @@ function Field({ session }: { readonly session: FieldSession }) {
   function takeIn(files: readonly File[]) {
     const file = files[0]
     if (!file) return
-    if (hasEnding(file.name, HEIGHT_ENDINGS)) setGround(file)
-    else if (hasEnding(file.name, MODEL_ENDINGS)) setModel({ file, asMesh: drawer === 'ground' })
+    if (hasEnding(file.name, HEIGHT_ENDINGS)) bring('ground', file)
+    else if (hasEnding(file.name, MODEL_ENDINGS)) bring(drawer === 'ground' ? 'mesh' : 'model', file)
     else if (hasEnding(file.name, IMAGE_ENDINGS)) void bringInImage(session, file)
-    else if (hasEnding(file.name, OUTLINE_ENDINGS)) void bringInOutlines(session, tool, file).then(() => setDrawer('outlines'))
+    else if (hasEnding(file.name, OUTLINE_ENDINGS)) {
+      setDrawer('outlines')
+      bring('outlines', file)
+    }
     else
       notify(
         'warning',
@@ -245,10 +246,10 @@ function Field({ session }: { readonly session: FieldSession }) {
             {drawer && (
               <aside className="drawer" aria-label={DRAWERS.find((one) => one.name === drawer)?.title}>
                 {drawer === 'plantings' && <PlantingList />}
-                {drawer === 'ground' && <GroundDrawer onImport={setGround} onMesh={takeMesh} />}
+                {drawer === 'ground' && <GroundDrawer onImport={(file) => bring('ground', file)} onMesh={(file) => bring('mesh', file)} />}
                 {drawer === 'outlines' && <OutlinesDrawer />}
                 {drawer === 'beacons' && <BeaconsDrawer />}
-                {drawer === 'nursery' && <Nursery onImport={takeModel} />}
+                {drawer === 'nursery' && <Nursery onImport={(file) => bring('model', file)} />}
                 {drawer === 'views' && <ViewsDrawer />}
               </aside>
             )}
@@ -257,11 +258,22 @@ function Field({ session }: { readonly session: FieldSession }) {
         )}
         {handoff && <Handoff onClose={() => showHandoff(false)} />}
         <StatusLine />
-        {ground && <GroundImport file={ground} onClose={() => setGround(null)} />}
-        {model && <AssetImport file={model.file} asMesh={model.asMesh} onClose={() => setModel(null)} />}
+        <IncomingSheet />
       </main>
     </FieldContext.Provider>
   )
+}
+
+/** The sheet that asks about the file on its way in. */
+function IncomingSheet() {
+  const { tool } = useField()
+  const incoming = useStore(tool, (state) => state.incoming)
+  const close = useCallback(() => tool.setState({ incoming: null }), [tool])
+  if (!incoming) return null
+  const { as, file } = incoming
+  if (as === 'ground') return <GroundImport file={file} onClose={close} />
+  if (as === 'outlines') return <OutlineImport file={file} onClose={close} />
+  return <AssetImport file={file} asMesh={as === 'mesh'} onClose={close} />
 }
 
 interface FrameProps {

@@ -1,29 +1,64 @@
-import { useEffect, useRef, useState } from 'react'
-import { hashBytes, heightsToBytes } from '../../document/blobs.ts'
+import { useEffect, useState } from 'react'
+import type { TerrainGround } from '../../core/meadow.ts'
+import { LIMITS, shortened } from '../../document/limits.ts'
 import { sentenceOf } from '../../document/problem.ts'
-import { FILE_PATIENCE, READ_HEIGHTS } from '../../engine/io-refs.ts'
+import { FILE_PATIENCE, READ_HEIGHTS, SETTLE_HEIGHTS } from '../../engine/io-refs.ts'
+import { CancelledError } from '../../engine/pool.ts'
+import { readFileAlone } from '../../engine/read-file.ts'
+import { hasEnding, IMAGE_ENDINGS } from '../../formats/endings.ts'
+import type { HeightGrid } from '../../formats/height-grid.ts'
+import type { Distance, Gaps } from '../../formats/height-settle.ts'
+import { doubt, guessDistance, latitudeOf, referenceOf, sizeOf } from '../../formats/height-settle.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt } from '../../state/notices.ts'
-import { Action } from '../parts/actions.tsx'
-import { Sheet } from '../parts/sheet.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { showQuantity } from '../params/quantity.ts'
-import { hasEnding, IMAGE_ENDINGS } from '../../formats/endings.ts'
+import { Action } from '../parts/actions.tsx'
+import { Sheet } from '../parts/sheet.tsx'
 import { useField } from './field-context.ts'
+import { HeightPreview } from './height-preview.tsx'
 import { bringInImage } from './image-import.ts'
-
-type Read = Awaited<ReturnType<typeof readFile>>
-
-async function readFile(file: File) {
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  return enginePool().run(READ_HEIGHTS, { name: file.name, bytes }, { urgent: true, silence: FILE_PATIENCE })
-}
 
 const UNITS = [
   { name: 'metres', factor: 1 },
   { name: 'centimetres', factor: 0.01 },
   { name: 'feet', factor: 0.3048 },
 ] as const
+
+const GAP_WORDS: Readonly<Record<Gaps, string>> = {
+  holes: 'stay holes: nothing there',
+  nearest: 'take the nearest height',
+  smooth: 'are stretched over smoothly',
+  level: 'lie at a level',
+}
+
+const FALLBACK_LATITUDE = 45
+
+interface Form {
+  readonly distance: Distance
+  readonly latitude: number
+  readonly sizeX: number
+  readonly sizeZ: number
+  readonly lowest: number
+  readonly highest: number
+  readonly unit: number
+  readonly gaps: Gaps
+  readonly level: number
+  readonly source: string
+}
+
+function firstForm(grid: HeightGrid): Form {
+  const distance = guessDistance(grid)
+  const latitude = latitudeOf(grid) ?? FALLBACK_LATITUDE
+  const size = sizeOf(grid, distance, latitude)
+  const range = grid.metres ? { lowest: grid.lowest, highest: grid.highest } : { lowest: 0, highest: Math.round(size.sizeX / 10) }
+  return { distance, latitude, ...size, ...range, unit: 0, gaps: 'holes', level: Math.floor(grid.lowest), source: '' }
+}
+
+/** What lies between the lowest and the highest point, m. */
+function reliefOf(grid: HeightGrid, form: Form): number {
+  return grid.metres ? (grid.highest - grid.lowest) * UNITS[form.unit].factor : form.highest - form.lowest
+}
 
 interface GroundImportProps {
   readonly file: File
@@ -33,81 +68,58 @@ interface GroundImportProps {
 /** Asks for the size, the height range and the unit of a height file, filled in from the file. */
 export function GroundImport({ file, onClose }: GroundImportProps) {
   const { session } = useField()
-  const [grid, setGrid] = useState<Read | null>(null)
+  const [grid, setGrid] = useState<HeightGrid | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
-  const [form, setForm] = useState({ sizeX: 1000, sizeZ: 1000, lowest: 0, highest: 100, unit: 0, source: '' })
+  const [form, setForm] = useState<Form | null>(null)
   const [busy, setBusy] = useState(false)
 
   useEffect(() => {
-    let here = true
-    readFile(file).then(
+    const gone = new AbortController()
+    readFileAlone(enginePool(), READ_HEIGHTS, file, {}, { signal: gone.signal }).then(
       (read) => {
-        if (!here) return
         setGrid(read)
-        setForm((before) => ({ ...before, ...firstGuess(read) }))
+        setForm(firstForm(read))
       },
-      (error: unknown) => here && setProblem(sentenceOf(error, `Reading “${file.name}”`)),
+      (error: unknown) => error instanceof CancelledError || setProblem(sentenceOf(error, `Reading “${file.name}”`)),
     )
-    return () => {
-      here = false
-    }
+    return () => gone.abort()
   }, [file])
 
-  async function accept() {
-    if (!grid) return
+  async function accept(read: HeightGrid, { sizeX, sizeZ, distance, source, gaps, level, lowest, highest, unit }: Form) {
     setBusy(true)
     await attempt('Taking the ground over', async () => {
-      const [low, high] = rangeOf(grid.filled)
-      const factor = UNITS[form.unit].factor
-      const heights = Float32Array.from(grid.filled, (v) =>
-        grid.metres ? v * factor : form.lowest + (high > low ? (v - low) / (high - low) : 0) * (form.highest - form.lowest),
-      )
-      const [lowest, highest] = rangeOf(heights)
-      const bytes = heightsToBytes(heights)
-      const blob = await hashBytes(bytes)
-      await session.putBlob(blob, bytes)
+      const settings = { gaps, level, factor: UNITS[unit].factor, lowest, highest }
+      const { values, columns, rows, metres, missing } = read
+      const settled = await enginePool().run(SETTLE_HEIGHTS, { grid: { values, columns, rows, metres, missing }, settings }, { urgent: true, silence: FILE_PATIENCE })
+      await session.putBlob(settled.blob, settled.bytes)
+      const ground: TerrainGround = {
+        kind: 'terrain',
+        name: shortened(file.name.replace(/\.[^.]+$/, ''), LIMITS.name) || 'Ground',
+        blob: settled.blob,
+        columns,
+        rows,
+        sizeX,
+        sizeZ,
+        lowest: settled.lowest,
+        highest: settled.highest,
+        source: source.trim(),
+        georeference: referenceOf(read, distance, { sizeX, sizeZ }),
+      }
       session.edit('Bring in a ground', (meadow) => {
-        meadow.ground = {
-          kind: 'terrain',
-          name: file.name.replace(/\.[^.]+$/, ''),
-          blob,
-          columns: grid.columns,
-          rows: grid.rows,
-          sizeX: form.sizeX,
-          sizeZ: form.sizeZ,
-          lowest,
-          highest,
-          source: form.source,
-        }
+        meadow.ground = ground
         // Water that would drown or miss the new ground altogether is put away.
-        if (meadow.water.level < lowest || meadow.water.level > highest) {
-          meadow.water.shown = false
-          meadow.water.level = lowest
-        }
+        if (meadow.water.level < ground.lowest || meadow.water.level > ground.highest) meadow.water = { shown: false, level: ground.lowest }
       })
       onClose()
     })
     setBusy(false)
   }
 
-  const length = (label: string, key: 'sizeX' | 'sizeZ' | 'lowest' | 'highest', min: number) => (
-    <div className="param">
-      <span className="param-label">{label}</span>
-      <NumberField
-        label={label}
-        value={form[key]}
-        unit="m"
-        min={min}
-        max={key.startsWith('size') ? 1000000 : 12000}
-        step={1}
-        onChange={(value) => value !== null && setForm({ ...form, [key]: value })}
-      />
-    </div>
-  )
-  const unsound = grid !== null && !grid.metres && form.highest < form.lowest
+  const unsound = grid !== null && form !== null && !grid.metres && form.highest < form.lowest
   return (
     <Sheet
       title="Bring in a ground"
+      wide
       onClose={onClose}
       foot={
         <>
@@ -123,7 +135,7 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
               Lay it over the ground as an image
             </Action>
           )}
-          <Action main disabled={!grid || busy || unsound} onClick={() => void accept()}>
+          <Action main disabled={!grid || !form || busy || unsound} onClick={() => grid && form && void accept(grid, form)}>
             Use this ground
           </Action>
         </>
@@ -135,48 +147,15 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
         </p>
       )}
       {!grid && !problem && <p>Reading {file.name}…</p>}
-      {grid && (
+      {grid && form && (
         <div className="import">
-          <HeightPreview grid={grid} />
+          <HeightPreview grid={grid} sizeX={form.sizeX} sizeZ={form.sizeZ} gapsStay={form.gaps === 'holes'} />
           <div>
             <p>
-              <em>{file.name}</em>: {grid.form}, {grid.columns} × {grid.rows} samples
-              {grid.cell !== null && `, ${showQuantity(grid.cell, 'm')} apart`}.
+              <em>{file.name}</em>: {grid.form}, {grid.columns} × {grid.rows} samples{spacingWords(grid, form)}.
             </p>
-            {grid.missing > 0 && (
-              <p className="warning-line" role="status">
-                {grid.missing.toLocaleString('en')} cells have no data; they take the height of their nearest neighbour.
-              </p>
-            )}
-            {length('Width, west to east', 'sizeX', 0.1)}
-            {length('Depth, north to south', 'sizeZ', 0.1)}
-            {grid.metres ? (
-              <div className="param">
-                <label className="param-label" htmlFor="height-unit">
-                  Heights are in
-                </label>
-                <select id="height-unit" value={form.unit} onChange={(event) => setForm({ ...form, unit: Number(event.target.value) })}>
-                  {UNITS.map((unit, i) => (
-                    <option key={unit.name} value={i}>
-                      {unit.name}
-                    </option>
-                  ))}
-                </select>
-              </div>
-            ) : (
-              <>
-                {length('Lowest point', 'lowest', -12000)}
-                {length('Highest point', 'highest', -12000)}
-              </>
-            )}
-            {grid.metres && <RangeWords grid={grid} factor={UNITS[form.unit].factor} />}
+            <GroundFields grid={grid} form={form} onChange={setForm} />
             {unsound && <p className="warning-line">The highest point must not lie below the lowest.</p>}
-            <div className="param">
-              <label className="param-label" htmlFor="ground-source" title="Named wherever the ground is shown or handed off">
-                Source, if it must be named
-              </label>
-              <input id="ground-source" value={form.source} maxLength={300} onChange={(event) => setForm({ ...form, source: event.target.value })} />
-            </div>
           </div>
         </div>
       )}
@@ -184,53 +163,140 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
   )
 }
 
-function firstGuess(grid: Read) {
-  const cell = grid.cell ?? 1
-  const sizeX = (grid.columns - 1) * cell
-  const sizeZ = (grid.rows - 1) * cell
-  const [lowest, highest] = rangeOf(grid.filled)
-  return grid.metres ? { sizeX, sizeZ, lowest, highest } : { sizeX, sizeZ, lowest: 0, highest: Math.round(sizeX / 10) }
+function spacingWords(grid: HeightGrid, { sizeX, sizeZ }: Form): string {
+  if (!grid.spacing) return ''
+  const [x, z] = [sizeX / (grid.columns - 1), sizeZ / (grid.rows - 1)].map((step) => showQuantity(Number(step.toPrecision(3)), 'm'))
+  return x === z ? `, ${x} apart` : `, ${x} × ${z} apart`
 }
 
-function rangeOf(values: Float32Array): [number, number] {
-  let low = Infinity
-  let high = -Infinity
-  for (const v of values) {
-    if (v < low) low = v
-    if (v > high) high = v
-  }
-  return [low, high]
+interface FieldsProps {
+  readonly grid: HeightGrid
+  readonly form: Form
+  readonly onChange: (form: Form) => void
 }
 
-function RangeWords({ grid, factor }: { readonly grid: Read; readonly factor: number }) {
-  const [low, high] = rangeOf(grid.filled)
-  const words = (v: number) => showQuantity(Number((v * factor).toFixed(1)), 'm')
+function GroundFields({ grid, form, onChange }: FieldsProps) {
+  const length = (label: string, key: 'sizeX' | 'sizeZ' | 'lowest' | 'highest' | 'level', min: number) => (
+    <div className="param">
+      <span className="param-label">{label}</span>
+      <NumberField
+        label={label}
+        value={form[key]}
+        unit="m"
+        min={min}
+        max={key.startsWith('size') ? LIMITS.place : LIMITS.height}
+        step={1}
+        onChange={(value) => value !== null && onChange({ ...form, [key]: value })}
+      />
+    </div>
+  )
+  const question = doubt(form.sizeX, form.sizeZ, reliefOf(grid, form))
   return (
-    <p className="faded">
-      From {words(low)} to {words(high)}.
-    </p>
+    <>
+      {grid.spacing && <DistanceFields grid={grid} form={form} onChange={onChange} />}
+      {length('Width, west to east', 'sizeX', 0.1)}
+      {length('Depth, north to south', 'sizeZ', 0.1)}
+      {grid.metres ? (
+        <>
+          <Choice id="height-unit" label="Heights are in" value={form.unit} options={UNITS.map(({ name }, i) => [i, name])} onChange={(unit) => onChange({ ...form, unit })} />
+          <p className="faded">
+            From {heightWords(grid.lowest * UNITS[form.unit].factor)} to {heightWords(grid.highest * UNITS[form.unit].factor)}.
+          </p>
+        </>
+      ) : (
+        <>
+          {length('Lowest point', 'lowest', -LIMITS.height)}
+          {length('Highest point', 'highest', -LIMITS.height)}
+        </>
+      )}
+      {question && (
+        <p className="warning-line" role="alert">
+          {question}
+        </p>
+      )}
+      {grid.missing > 0 && (
+        <>
+          <p className="warning-line" role="status">
+            {grid.missing.toLocaleString('en')} samples ({shareWords(grid.missing / grid.values.length)}) have no data.
+          </p>
+          <Choice id="gaps" label="Where there is none, they" value={form.gaps} options={Object.entries(GAP_WORDS) as [Gaps, string][]} onChange={(gaps) => onChange({ ...form, gaps })} />
+          {form.gaps === 'level' && length('Level', 'level', -LIMITS.height)}
+        </>
+      )}
+      <div className="param">
+        <label className="param-label" htmlFor="ground-source" title="Named wherever the ground is shown or handed off">
+          Source, if it must be named
+        </label>
+        <input id="ground-source" value={form.source} maxLength={300} onChange={(event) => onChange({ ...form, source: event.target.value })} />
+      </div>
+    </>
   )
 }
 
-/** The heights as a shaded picture, north up. */
-function HeightPreview({ grid }: { readonly grid: Read }) {
-  const canvas = useRef<HTMLCanvasElement>(null)
-  useEffect(() => {
-    const context = canvas.current?.getContext('2d')
-    if (!context) return
-    const side = 200
-    const image = context.createImageData(side, side)
-    const [low, high] = rangeOf(grid.filled)
-    const at = (x: number, y: number) =>
-      grid.filled[Math.min(grid.rows - 1, Math.floor((y / side) * grid.rows)) * grid.columns + Math.min(grid.columns - 1, Math.floor((x / side) * grid.columns))]
-    const span = high - low || 1
-    for (let y = 0; y < side; y++)
-      for (let x = 0; x < side; x++) {
-        const t = (at(x, y) - low) / span
-        const light = Math.max(0.35, Math.min(1.25, 0.85 + ((at(Math.max(0, x - 1), y) - at(x, Math.min(side - 1, y + 1))) / span) * -14))
-        image.data.set([(70 + 150 * t) * light, (84 + 120 * t) * light, (52 + 110 * t) * light, 255], 4 * (y * side + x))
-      }
-    context.putImageData(image, 0, 0)
-  }, [grid])
-  return <canvas ref={canvas} width={200} height={200} className="height-preview" aria-label="The heights, shaded, north up" />
+/** The unit of the file's own distances; degrees are turned into metres at a latitude. */
+function DistanceFields({ grid, form, onChange }: FieldsProps) {
+  const settle = (distance: Distance, latitude: number) => onChange({ ...form, distance, latitude, ...sizeOf(grid, distance, latitude) })
+  const known = latitudeOf(grid)
+  const { degrees = false, system = '' } = grid.spacing?.georeference ?? {}
+  const at = `${Math.abs(form.latitude).toFixed(2)}° ${form.latitude < 0 ? 'south' : 'north'}`
+  return (
+    <>
+      <Choice
+        id="distances"
+        label="Distances are in"
+        value={form.distance}
+        options={[
+          ['metres', 'metres'],
+          ['feet', 'feet'],
+          ['degrees', 'degrees of longitude and latitude'],
+        ]}
+        onChange={(distance) => settle(distance, form.latitude)}
+      />
+      {form.distance === 'degrees' && (known === null || !degrees) && (
+        <div className="param">
+          <span className="param-label">Latitude of its middle</span>
+          <NumberField label="Latitude of its middle" value={form.latitude} unit="deg" min={-89} max={89} step={1} onChange={(latitude) => latitude !== null && settle('degrees', latitude)} />
+        </div>
+      )}
+      {form.distance === 'degrees' && (
+        <p className="faded" role="status">
+          The file is laid out in degrees; they are turned into metres as they are at {at}.
+        </p>
+      )}
+      {system && <p className="faded">Its reference, {system}, is kept: outlines of the same reference will meet it.</p>}
+    </>
+  )
+}
+
+interface ChoiceProps<T extends string | number> {
+  readonly id: string
+  readonly label: string
+  readonly value: T
+  readonly options: readonly (readonly [T, string])[]
+  readonly onChange: (value: T) => void
+}
+
+function Choice<T extends string | number>({ id, label, value, options, onChange }: ChoiceProps<T>) {
+  return (
+    <div className="param">
+      <label className="param-label" htmlFor={id}>
+        {label}
+      </label>
+      <select id={id} value={String(value)} onChange={(event) => onChange(options[event.target.selectedIndex][0])}>
+        {options.map(([one, words]) => (
+          <option key={String(one)} value={String(one)}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
+  )
+}
+
+function heightWords(metres: number): string {
+  return showQuantity(Number(metres.toFixed(1)), 'm')
+}
+
+function shareWords(share: number): string {
+  return share < 0.001 ? 'under 0.1 %' : `${Number((100 * share).toPrecision(2))} %`
 }

@@ -1,6 +1,8 @@
 import { hashBytes } from '../../document/blobs.ts'
 import { newId } from '../../document/new-planting.ts'
-import { FILE_PATIENCE, READ_IMAGE } from '../../engine/io-refs.ts'
+import { LIMITS, shortened } from '../../document/limits.ts'
+import { READ_IMAGE } from '../../engine/io-refs.ts'
+import { readFileAlone } from '../../engine/read-file.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { attempt, notify } from '../../state/notices.ts'
@@ -8,11 +10,10 @@ import { attempt, notify } from '../../state/notices.ts'
 /** Lays a picture over the whole ground, for conditions and drivers. */
 export async function bringInImage(session: FieldSession, file: File): Promise<void> {
   await attempt('Bringing in the image', async () => {
-    const bytes = new Uint8Array(await file.arrayBuffer())
-    const { columns, rows, pixels } = await enginePool().run(READ_IMAGE, { name: file.name, bytes }, { urgent: true, silence: FILE_PATIENCE })
+    const { columns, rows, pixels } = await readFileAlone(enginePool(), READ_IMAGE, file, {})
     const blob = await hashBytes(pixels)
     await session.putBlob(blob, pixels)
-    const name = file.name.replace(/\.[^.]+$/, '').slice(0, 100) || 'Image'
+    const name = shortened(file.name.replace(/\.[^.]+$/, ''), LIMITS.name) || 'Image'
     session.edit('Bring in an image', ({ images, ground: { sizeX, sizeZ } }) => void images.push({ id: newId(), name, blob, columns, rows, x: 0, z: 0, sizeX, sizeZ, turn: 0 }))
     notify('word', `“${name}” lies over the whole ground now; a condition or driver “Image” can follow it.`)
   })

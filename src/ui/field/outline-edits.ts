@@ -1,8 +1,10 @@
 import type { Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../../document/new-planting.ts'
+import type { OutlineFormat } from '../../formats/outline-format.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { notify } from '../../state/notices.ts'
 import type { PointOf } from '../../state/field-tool.ts'
+import { fileName, saveFile } from '../parts/files.ts'
 
 /** The named edits of patches and paths. */
 
@@ -117,4 +119,10 @@ export function useOutline(session: FieldSession, planting: string, outline: Out
     const one = meadow.plantings.find(({ id }) => id === planting)
     if (one && !one.locked) one.habitat.push(newCondition(use.condition, { ...use.params, [outline.kind]: outline.id }))
   })
+}
+
+/** Saves all patches and paths as a file of a format. */
+export function takeOutOutlines(session: FieldSession, format: OutlineFormat): void {
+  const { name, outlines, ground } = session.store.getState().history.meadow
+  saveFile(new Blob([format.write(outlines, ground)], { type: format.mime }), fileName(`${name} outlines`, format.extensions[0].slice(1)))
 }

@@ -13,12 +13,11 @@ import { NameInput } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, useOutline as give } from './outline-edits.ts'
-import { bringInOutlines, takeOutOutlines } from './outline-import.ts'
+import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, takeOutOutlines, useOutline as give } from './outline-edits.ts'
 
 /** Patches and paths: drawn here, used by any number of plantings. */
 export function OutlinesDrawer() {
-  const { session, tool } = useField()
+  const { tool } = useField()
   const outlines = useFieldState((state) => state.history.meadow.outlines)
   const drawing = useStore(tool, (state) => state.drawing)
   useEffect(() => {
@@ -37,7 +36,7 @@ export function OutlinesDrawer() {
           <IconAction label="Draw a path" keys={SHORTCUTS.drawPath.keys} onClick={() => draw('path')}>
             <Spline />
           </IconAction>
-          <IconAction label="Bring in outlines (GeoJSON, SVG)" onClick={() => void chooseFiles(OUTLINE_ENDINGS).then(([file]) => file && bringInOutlines(session, tool, file))}>
+          <IconAction label="Bring in outlines (GeoJSON, SVG)" onClick={() => void chooseFiles(OUTLINE_ENDINGS).then(([file]) => file && tool.setState({ incoming: { as: 'outlines', file } }))}>
             <FileInput />
           </IconAction>
           <TakeOut disabled={outlines.length === 0} />
@@ -225,7 +224,7 @@ function Toggle({ label, on, disabled, onChange }: { readonly label: string; rea
 /** "0.42 ha, 38 points" or "112 m long, 9 points". */
 function sizeWords(outline: Outline): string {
   const points = outline.lines.reduce((sum, line) => sum + line.length / 2, 0)
-  const area = patchArea(outline)
+  const area = outline.kind === 'patch' ? patchArea(outline) : 0
   const size =
     outline.kind === 'path'
       ? `${outlineLength(outline).toFixed(0)} m long`

@@ -1,5 +1,5 @@
 import { Progress } from '@chakra-ui/react'
-import { useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { ParamValue } from '../../core/kinds.ts'
 import { defaultsOf } from '../../core/kinds.ts'
 import { CancelledError } from '../../engine/pool.ts'
@@ -41,7 +41,10 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
   const used = meadow.assets.filter((asset) => going.some((planting) => planting.mix.some((entry) => entry.asset === asset.id)))
   const failed = going.filter((planting) => states[planting.id]?.phase === 'failed')
   const tooMany = count > MOST_INSTANCES
-  const assetBytes = used.reduce((sum, asset) => sum + (asset.triangles[0] ?? 0) * 90, 0)
+  const assetBytes = useBytes(used.map(({ blob }) => blob))
+  const meshBytes = useBytes(meadow.meshes.filter(({ visible }) => visible).map(({ blob }) => blob))
+  const plantings = going.map(({ id }) => ({ id, blocks: [...(session.instances.tiles.get(id)?.values() ?? [])].map(({ block }) => block) }))
+  const bytes = assetBytes === null || meshBytes === null ? null : kind.estimate({ meadow, plantings, assetBytes, meshBytes }, own)
 
   async function write() {
     const stop = new AbortController()
@@ -52,14 +55,11 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
       const assets: [string, Uint8Array<ArrayBuffer>][] = []
       for (const asset of used) assets.push([asset.id, await session.blob(asset.blob)])
       for (const mesh of meadow.meshes) if (mesh.visible) assets.push([mesh.id, await session.blob(mesh.blob)])
-      const plantings = going.map((planting) => ({
-        id: planting.id,
-        blocks: [...(session.instances.tiles.get(planting.id)?.values() ?? [])].map(({ block }) => ({ count: block.count, buffer: block.buffer })),
-      }))
+      const goingOut = plantings.map(({ id, blocks }) => ({ id, blocks: blocks.map(({ count: rows, buffer }) => ({ count: rows, buffer })) }))
       try {
         const pieces = await enginePool().run(
           HANDOFF,
-          { form, values: own, meadow, plantings, assets, heights: terrain.heights as Float32Array<ArrayBuffer> },
+          { form, values: own, meadow, plantings: goingOut, assets, heights: terrain.stored as Float32Array<ArrayBuffer> },
           { signal: stop.signal, urgent: true, silence: FILE_PATIENCE, onProgress: (share, note) => setProgress({ share, note }) },
         )
         const blob = new Blob([...pieces], { type: kind.mime })
@@ -130,7 +130,7 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
             <li className="good">
               {used.length} assets in full form, {used.reduce((sum, asset) => sum + (asset.triangles[0] ?? 0), 0).toLocaleString('en')} triangles
             </li>
-            <li className="good">about {sizeText(kind.estimate(count, assetBytes, own))}</li>
+            <li className="good">{bytes === null ? 'adding up its size' : `about ${sizeText(bytes)}`}</li>
             {growing && <li className="bad">still growing; wait a moment</li>}
             {failed.map((planting) => (
               <li key={planting.id} className="bad">
@@ -170,4 +170,21 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
       </div>
     </section>
   )
+}
+
+/** Bytes of blobs together; null while they are looked up. */
+function useBytes(hashes: readonly string[]): number | null {
+  const { session } = useField()
+  const [sum, setSum] = useState<{ readonly of: string; readonly bytes: number } | null>(null)
+  const of = [...new Set(hashes)].join()
+  useEffect(() => {
+    let here = true
+    void Promise.all(of === '' ? [] : of.split(',').map((hash) => session.blob(hash).then(({ length }) => length, () => 0))).then(
+      (lengths) => here && setSum({ of, bytes: lengths.reduce((all, one) => all + one, 0) }),
+    )
+    return () => {
+      here = false
+    }
+  }, [of, session])
+  return sum?.of === of ? sum.bytes : null
 }
