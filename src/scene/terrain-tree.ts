@@ -162,8 +162,10 @@ function pieceGeometry(terrain: Terrain, { column, row, stride }: Square, waterL
   const drop = 1.5 * Math.max(stepX, stepZ)
   rim.forEach((from, k) => {
     const to = 3 * (grid + k)
+    // Where the ground ends there is no seam to hide, and a skirt would show.
+    const hangs = atEdge(terrain, column + (from % VERTICES) * stride, row + Math.floor(from / VERTICES) * stride, stride) ? 0 : drop
     for (let c = 0; c < 3; c++) {
-      positions[to + c] = positions[3 * from + c] - (c === 1 ? drop : 0)
+      positions[to + c] = positions[3 * from + c] - (c === 1 ? hangs : 0)
       normals[to + c] = normals[3 * from + c]
       colours[to + c] = colours[3 * from + c]
     }
@@ -173,6 +175,18 @@ function pieceGeometry(terrain: Terrain, { column, row, stride }: Square, waterL
   geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3))
   geometry.setAttribute('color', new THREE.BufferAttribute(colours, 3, true))
   return geometry
+}
+
+/** Whether the ground ends at a node: at its rim, or beside a hole. */
+function atEdge({ columns, rows, stored, holes }: Terrain, a: number, b: number, stride: number): boolean {
+  if (a <= 0 || b <= 0 || a >= columns - 1 || b >= rows - 1) return true
+  if (!holes) return false
+  for (const j of [b - stride, b, b + stride])
+    for (const i of [a - stride, a, a + stride]) {
+      const h = stored[Math.min(rows - 1, Math.max(0, j)) * columns + Math.min(columns - 1, Math.max(0, i))]
+      if (h !== h) return true
+    }
+  return false
 }
 
 /** How far the surface of a square strays from the ground at the nodes halfway between its own, m; a hole it may miss counts as its step. */

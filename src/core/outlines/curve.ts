@@ -1,6 +1,7 @@
 /** Farthest that a flattened curve lies from the curve itself, m. */
 export const FLATNESS = 0.01
-const MOST_PIECES = 64
+/** Enough for curves that bend over hundreds of metres. */
+const MOST_PIECES = 256
 
 /**
  * Points x z x z … of the polyline that stands for a line: the same points when it is straight, or a

@@ -26,9 +26,9 @@ const UNITS = [
 ] as const
 
 const GAP_WORDS: Readonly<Record<Gaps, string>> = {
-  holes: 'stay holes: nothing there',
-  nearest: 'take the nearest height',
-  smooth: 'are stretched over smoothly',
+  holes: 'stay holes',
+  nearest: 'take the nearest',
+  smooth: 'are stretched over',
   level: 'lie at a level',
 }
 
@@ -219,7 +219,7 @@ function GroundFields({ grid, form, onChange }: FieldsProps) {
           <p className="warning-line" role="status">
             {grid.missing.toLocaleString('en')} samples ({shareWords(grid.missing / grid.values.length)}) have no data.
           </p>
-          <Choice id="gaps" label="Where there is none, they" value={form.gaps} options={Object.entries(GAP_WORDS) as [Gaps, string][]} onChange={(gaps) => onChange({ ...form, gaps })} />
+          <Choice id="gaps" label="Those without data" value={form.gaps} options={Object.entries(GAP_WORDS) as [Gaps, string][]} onChange={(gaps) => onChange({ ...form, gaps })} />
           {form.gaps === 'level' && length('Level', 'level', -LIMITS.height)}
         </>
       )}
@@ -248,7 +248,7 @@ function DistanceFields({ grid, form, onChange }: FieldsProps) {
         options={[
           ['metres', 'metres'],
           ['feet', 'feet'],
-          ['degrees', 'degrees of longitude and latitude'],
+          ['degrees', 'degrees'],
         ]}
         onChange={(distance) => settle(distance, form.latitude)}
       />

@@ -45,11 +45,19 @@ function roundLength(metres: number): number {
 function shade(grid: HeightGrid, width: number, height: number, gapsStay: boolean): Uint8ClampedArray<ArrayBuffer> {
   const { columns, rows, values, lowest, highest } = grid
   const span = highest - lowest || 1
+  const node = (i: number, j: number) => values[Math.min(rows - 1, Math.max(0, j)) * columns + Math.min(columns - 1, Math.max(0, i))]
+  const [perX, perY] = [(columns - 1) / width, (rows - 1) / height]
+  // Blended between samples where the picture is finer than they are.
   const at = (x: number, y: number) => {
-    const i = Math.min(columns - 1, Math.floor((Math.min(width - 1, Math.max(0, x)) / width) * columns))
-    const j = Math.min(rows - 1, Math.floor((Math.min(height - 1, Math.max(0, y)) / height) * rows))
-    return values[j * columns + i]
+    const [u, v] = [Math.min(columns - 1, Math.max(0, x * perX)), Math.min(rows - 1, Math.max(0, y * perY))]
+    const [i, j] = [Math.floor(u), Math.floor(v)]
+    const low = node(i, j) + (node(i + 1, j) - node(i, j)) * (u - i)
+    const high = node(i, j + 1) + (node(i + 1, j + 1) - node(i, j + 1)) * (u - i)
+    return low + (high - low) * (v - j)
   }
+  // Light falls over two samples or two pixels, whichever are farther apart.
+  const step = Math.max(1, 1 / perX, 1 / perY)
+  const steep = (14 * span) / step
   const out = new Uint8ClampedArray(4 * width * height)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -58,13 +66,12 @@ function shade(grid: HeightGrid, width: number, height: number, gapsStay: boolea
       out[to + 3] = 255
       if (h !== h) {
         // Diagonal lines where nothing will be; a plain tone where it is filled.
-        const tone = gapsStay && (x + y) % 8 < 2 ? [176, 92, 60] : gapsStay ? [232, 222, 204] : [176, 168, 142]
-        out.set(tone, to)
+        out.set(!gapsStay ? [176, 168, 142] : (x + y) % 8 < 2 ? [176, 92, 60] : [232, 222, 204], to)
         continue
       }
       const t = (h - lowest) / span
-      const rise = (at(x - 1, y) - at(x, y + 1)) / span
-      const light = rise === rise ? Math.max(0.35, Math.min(1.25, 0.85 - rise * 14)) : 0.85
+      const rise = (at(x - step, y) - at(x, y + step)) / span
+      const light = rise === rise ? Math.max(0.35, Math.min(1.25, 0.85 - (rise * steep) / span)) : 0.85
       out.set([(70 + 150 * t) * light, (84 + 120 * t) * light, (52 + 110 * t) * light], to)
     }
   return out
