@@ -18,6 +18,19 @@ export function blobsOf(meadow: Meadow): BlobHash[] {
   ]
 }
 
+const NAME = /^[0-9a-f]{64}$/
+
+/** All that looks like the name of a blob in any value: for documents of another version, or damaged ones. */
+export function blobNamesIn(value: unknown, into = new Set<BlobHash>()): Set<BlobHash> {
+  if (typeof value === 'string') {
+    if (NAME.test(value)) into.add(value)
+  } else if (Array.isArray(value)) {
+    // Long lists are of numbers.
+    if (typeof value[0] !== 'number') for (const one of value) blobNamesIn(one, into)
+  } else if (typeof value === 'object' && value !== null) for (const one of Object.values(value)) blobNamesIn(one, into)
+  return into
+}
+
 /** Heights as a blob: little-endian Float32, row by row. */
 export function heightsToBytes(heights: Float32Array): Uint8Array<ArrayBuffer> {
   const bytes = new Uint8Array(4 * heights.length)

@@ -2,8 +2,11 @@ import { CONDITIONS } from '../core/conditions/index.ts'
 import { DRIVERS } from '../core/drivers/index.ts'
 import type { ParamSet, Registry } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
+import type { Meadow } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
+import type { Salvaged } from './salvage.ts'
+import { salvage } from './salvage.ts'
 import type { Checked } from './schema.ts'
 import { checkMeadow } from './schema.ts'
 
@@ -35,9 +38,9 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
 
 type Plain = Record<string, unknown>
 
-/** A list of plain objects; what is none is left to the schema to refuse. */
+/** A list of plain objects; entries that are none become empty ones, which the schema refuses. */
 function listOf(value: unknown): Plain[] {
-  return Array.isArray(value) ? (value as Plain[]) : []
+  return Array.isArray(value) ? (value as unknown[]).map((one) => (typeof one === 'object' && one !== null ? (one as Plain) : {})) : []
 }
 
 /** Gives values that a kind has gained since a document was written their defaults; strange names stay, to be refused. */
@@ -65,9 +68,26 @@ function fillDefaults(meadow: Plain): Plain {
 
 /** Brings a parsed document up to the current version, then checks it. */
 export function readMeadow(value: unknown): Checked {
+  const brought = bringUp(value)
+  return 'problem' in brought ? brought : checkMeadow(brought.plain)
+}
+
+/** A document as it opens: whole, or with what was damaged left out and told in words; its ground is null where that was lost. */
+export type Opened = { readonly meadow: Meadow; readonly leftOut: readonly [] } | Salvaged
+
+/** Opens a stored document as far as it can be opened. */
+export function openMeadow(value: unknown, id: string): Opened | { readonly problem: string } {
+  const brought = bringUp(value)
+  if ('problem' in brought) return brought
+  const checked = checkMeadow(brought.plain)
+  return 'meadow' in checked ? { meadow: checked.meadow, leftOut: [] } : salvage(brought.plain, id)
+}
+
+/** A document of the current version, not checked yet. */
+function bringUp(value: unknown): { readonly plain: Plain } | { readonly problem: string } {
   if (typeof value !== 'object' || value === null || Array.isArray(value))
     return { problem: 'it does not hold a meadow' }
-  let current = value as Record<string, unknown>
+  let current = value as Plain
   const version = current.version
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
     return { problem: 'it does not say which version of the format it is' }
@@ -76,5 +96,5 @@ export function readMeadow(value: unknown): Checked {
       problem: `it was saved by a newer Wayward Meadow (format ${version}, this one reads up to ${MEADOW_VERSION}); update this one and open it again`,
     }
   for (let v = version; v < MEADOW_VERSION; v++) current = { ...STEPS[v - 1](current), version: v + 1 }
-  return checkMeadow(fillDefaults(current))
+  return { plain: fillDefaults(current) }
 }

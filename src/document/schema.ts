@@ -13,7 +13,7 @@ import { LIMITS } from './limits.ts'
 /** Validation of the document: every way in passes through here. The kinds' own parameters say the limits. */
 
 const text = (max: number) => yup.string().strict().defined().max(max)
-const real = () => yup.number().strict().required()
+const real = () => yup.number().strict().required().test('finite', '${path} is no finite number', (value) => value === undefined || Number.isFinite(value))
 const whole = () => real().integer()
 const place = () => real().min(-LIMITS.place).max(LIMITS.place)
 const elevation = () => real().min(-LIMITS.height).max(LIMITS.height)
@@ -57,62 +57,84 @@ export function paramsSchema(params: ParamSet): yup.Schema {
 const hash = () => yup.string().strict().required().matches(/^[0-9a-f]{64}$/, '${path} is not the name of a blob')
 const vector = () => yup.array().of(real()).length(3).required()
 
-/** The `kind` and `params` members of a value whose kind is looked up in a registry. */
-function kindMembers(kinds: Registry<{ readonly kind: string; readonly params: ParamSet }>, value: unknown) {
-  const kind = (value as { kind?: unknown } | null)?.kind
+type Kinds = Registry<{ readonly kind: string; readonly params: ParamSet }>
+
+/** The `kind` and `params` members of a value of a kind; of none where it is not known. */
+function kindMembers(kinds: Kinds, kind: string | null) {
   return {
     kind: yup
       .string()
       .strict()
       .required()
       .oneOf(kinds.all.map((one) => one.kind)),
-    params: typeof kind === 'string' && kinds.has(kind) ? paramsSchema(kinds.get(kind).params) : yup.object().required(),
+    params: kind !== null ? paramsSchema(kinds.get(kind).params) : yup.object().required(),
   }
 }
 
-const conditionSchema = yup.lazy((value: unknown) => {
-  return yup
+/** A schema that depends on the kind of the value, made once for each; `variant` tells apart values of one kind that differ in more. */
+function byKind(kinds: Kinds, make: (members: ReturnType<typeof kindMembers>, variant: boolean) => yup.Schema, variant: (value: unknown) => boolean = () => false): yup.Schema {
+  const made = new Map<string, yup.Schema>()
+  return yup.lazy((value: unknown) => {
+    const named = (value as { kind?: unknown } | null)?.kind
+    const kind = typeof named === 'string' && kinds.has(named) ? named : null
+    const key = `${variant(value)}/${kind ?? ''}`
+    let schema = made.get(key)
+    if (!schema) {
+      schema = make(kindMembers(kinds, kind), variant(value))
+      made.set(key, schema)
+    }
+    return schema
+  }) as unknown as yup.Schema
+}
+
+const conditionSchema = byKind(CONDITIONS, (members) =>
+  yup
     .object({
       id: text(LIMITS.word).required(),
-      ...kindMembers(CONDITIONS, value),
+      ...members,
       on: yup.boolean().strict().required(),
       invert: yup.boolean().strict().required(),
     })
     .noUnknown()
-    .strict()
-})
+    .strict(),
+)
 
 const combine = () => yup.string().strict().required().oneOf(['all', 'any'])
 const habitat = () => yup.array().of(conditionSchema).max(LIMITS.uses).required()
 const colour = () => yup.string().strict().required().matches(/^#[0-9a-f]{6}$/, '${path} is no colour #rrggbb')
 
-const driverSchema = yup.lazy((value: unknown) => {
-  const tints = (value as { target?: unknown } | null)?.target === 'tint'
-  const end = () => (tints ? colour() : real().min(-1000).max(1000))
-  return yup
-    .object({
-      id: text(LIMITS.word).required(),
-      ...kindMembers(DRIVERS, value),
-      on: yup.boolean().strict().required(),
-      target: yup.string().strict().required().oneOf(DRIVER_TARGETS),
-      over: yup.object({ from: place(), to: place() }).noUnknown().strict().required(),
-      curve: yup
-        .array()
-        .of(real())
-        .required()
-        .test('curve', '${path} is no curve from x = 0 to x = 1', (points) => Array.isArray(points) && isCurve(points as number[])),
-      low: end(),
-      high: end(),
-    })
-    .noUnknown()
-    .strict()
-})
+const driverSchema = byKind(
+  DRIVERS,
+  (members, tints) => {
+    const end = () => (tints ? colour() : real().min(-1000).max(1000))
+    return yup
+      .object({
+        id: text(LIMITS.word).required(),
+        ...members,
+        on: yup.boolean().strict().required(),
+        target: yup.string().strict().required().oneOf(DRIVER_TARGETS),
+        over: yup.object({ from: place(), to: place() }).noUnknown().strict().required(),
+        curve: yup
+          .array()
+          .of(real())
+          .required()
+          .test('curve', '${path} is no curve from x = 0 to x = 1', (points) => Array.isArray(points) && isCurve(points as number[])),
+        low: end(),
+        high: end(),
+      })
+      .noUnknown()
+      .strict()
+  },
+  (value) => (value as { target?: unknown } | null)?.target === 'tint',
+)
 
-const plantingSchema = yup.lazy((value: unknown) => {
-  return yup
+const anything = yup.mixed()
+
+const plantingSchema = byKind(PLANTINGS, (members) =>
+  yup
     .object({
       id: text(LIMITS.word).required(),
-      ...kindMembers(PLANTINGS, value),
+      ...members,
       name: text(LIMITS.name),
       colour: colour(),
       visible: yup.boolean().strict().required(),
@@ -122,7 +144,7 @@ const plantingSchema = yup.lazy((value: unknown) => {
         .array()
         .of(
           yup
-            .object({ asset: text(LIMITS.word).required(), share: real().min(0).max(1e6), where: yup.lazy((where: unknown) => (where === undefined ? yup.mixed() : conditionSchema.resolve({ value: where }))) })
+            .object({ asset: text(LIMITS.word).required(), share: real().min(0).max(1e6), where: yup.lazy((where: unknown) => (where === undefined ? anything : conditionSchema)) })
             .noUnknown()
             .strict(),
         )
@@ -134,8 +156,8 @@ const plantingSchema = yup.lazy((value: unknown) => {
       grounds: yup.array().of(text(LIMITS.word).required()).max(LIMITS.grounds).required(),
     })
     .noUnknown()
-    .strict()
-})
+    .strict(),
+)
 
 const assetSchema = yup
   .object({
@@ -277,34 +299,53 @@ const habitatSchema = yup
   .noUnknown()
   .strict()
 
+const viewSchema = yup
+  .object({ id: text(LIMITS.word).required(), name: text(LIMITS.name), position: vector(), target: vector() })
+  .noUnknown()
+  .strict()
+
+const waterSchema = yup
+  .object({ shown: yup.boolean().strict().required(), level: elevation() })
+  .noUnknown()
+  .strict()
+  .required()
+
+/** The name of a meadow. */
+export const NAME: yup.Schema = text(LIMITS.name)
+
+/** What a meadow has one of. */
+export const MEMBERS = { ground: groundSchema as yup.Schema, water: waterSchema as yup.Schema }
+
+/** What a meadow has lists of, in the order in which they are checked. */
+export const LISTS = ['assets', 'plantings', 'outlines', 'images', 'beacons', 'meshes', 'habitats', 'views'] as const
+export type ListName = (typeof LISTS)[number]
+
+interface ListWords {
+  readonly one: string
+  readonly many: string
+  readonly most: number
+  readonly schema: yup.Schema
+}
+
+/** How many there may be of each, what each must be, and its words. */
+export const LIST_WORDS: Readonly<Record<ListName, ListWords>> = {
+  assets: { one: 'asset', many: 'assets', most: LIMITS.assets, schema: assetSchema },
+  plantings: { one: 'planting', many: 'plantings', most: LIMITS.plantings, schema: plantingSchema },
+  outlines: { one: 'outline', many: 'outlines', most: LIMITS.outlines, schema: outlineSchema },
+  images: { one: 'image', many: 'images', most: LIMITS.images, schema: imageSchema },
+  beacons: { one: 'beacon', many: 'beacons', most: LIMITS.beacons, schema: beaconSchema },
+  meshes: { one: 'mesh', many: 'meshes', most: LIMITS.meshes, schema: meshSchema },
+  habitats: { one: 'kept habitat', many: 'kept habitats', most: LIMITS.habitats, schema: habitatSchema },
+  views: { one: 'view', many: 'views', most: LIMITS.views, schema: viewSchema },
+}
+
 const meadowSchema = yup
   .object({
     version: yup.number().required().oneOf([MEADOW_VERSION]),
     id: text(LIMITS.word).required(),
-    name: text(LIMITS.name),
-    ground: groundSchema,
-    water: yup
-      .object({ shown: yup.boolean().strict().required(), level: elevation() })
-      .noUnknown()
-      .strict()
-      .required(),
-    assets: yup.array().of(assetSchema).max(LIMITS.assets).required(),
-    plantings: yup.array().of(plantingSchema).max(LIMITS.plantings).required(),
-    outlines: yup.array().of(outlineSchema).max(LIMITS.outlines).required(),
-    images: yup.array().of(imageSchema).max(LIMITS.images).required(),
-    beacons: yup.array().of(beaconSchema).max(LIMITS.beacons).required(),
-    meshes: yup.array().of(meshSchema).max(LIMITS.meshes).required(),
-    habitats: yup.array().of(habitatSchema).max(LIMITS.habitats).required(),
-    views: yup
-      .array()
-      .of(
-        yup
-          .object({ id: text(LIMITS.word).required(), name: text(LIMITS.name), position: vector(), target: vector() })
-          .noUnknown()
-          .strict(),
-      )
-      .max(LIMITS.views)
-      .required(),
+    name: NAME,
+    ...MEMBERS,
+    ...Object.fromEntries(LISTS.map((name) => [name, yup.array().of(LIST_WORDS[name].schema).max(LIST_WORDS[name].most).required()])),
   })
   .noUnknown()
   .strict()
@@ -316,9 +357,7 @@ export type Checked = { readonly meadow: Meadow } | { readonly problem: string }
 export function checkMeadow(value: unknown): Checked {
   try {
     const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
-    const doubled = [meadow.assets, meadow.plantings, meadow.outlines, meadow.images, meadow.beacons, meadow.meshes, meadow.habitats, meadow.views]
-      .map((list: readonly { id: string }[]) => firstDouble(list.map((entry) => entry.id)))
-      .find((id) => id !== undefined)
+    const doubled = LISTS.map((name) => firstDouble((meadow[name] as readonly { id: string }[]).map(({ id }) => id))).find((id) => id !== undefined)
     if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }
     return { meadow }
   } catch (error) {

@@ -1,0 +1,143 @@
+import type * as yup from 'yup'
+import { defaultsOf } from '../core/kinds.ts'
+import { CONDITIONS } from '../core/conditions/index.ts'
+import { DRIVERS } from '../core/drivers/index.ts'
+import type { Meadow } from '../core/meadow.ts'
+import { MEADOW_VERSION } from '../core/meadow.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
+import { LIMITS, shortened } from './limits.ts'
+import type { ListName } from './schema.ts'
+import { LIST_WORDS, LISTS, MEMBERS } from './schema.ts'
+
+type Plain = Record<string, unknown>
+
+/** What could be kept of a damaged document; its ground is null where that could not. */
+export interface Salvaged {
+  readonly meadow: Omit<Meadow, 'ground'> & { ground: Meadow['ground'] | null }
+  /** What was left out or changed, in words, one entry each. */
+  readonly leftOut: readonly string[]
+}
+
+/**
+ * Keeps what is sound of a damaged document of the current version: lists lose the entries that cannot be
+ * mended, values out of range go to the end of it, the rest is as it was. `id` is the name it is stored under.
+ */
+export function salvage(value: Plain, id: string): Salvaged {
+  const leftOut: string[] = []
+  const lists = Object.fromEntries(LISTS.map((name) => [name, soundEntries(name, value[name], leftOut)])) as unknown as Pick<Meadow, ListName>
+  const ground = sound(MEMBERS.ground, value.ground)
+  if (!ground) leftOut.push('its ground (a level one stands in)')
+  const water = sound(MEMBERS.water, value.water) as Meadow['water'] | null
+  if (!water) leftOut.push('its water')
+  for (const key of Object.keys(value)) if (!(key in MEMBERS) && key !== 'version' && key !== 'id' && key !== 'name' && !(LISTS as readonly string[]).includes(key)) leftOut.push(`“${key.slice(0, 40)}”, which no meadow has`)
+  const name = typeof value.name === 'string' ? shortened(value.name, LIMITS.name) : ''
+  return {
+    meadow: {
+      ...lists,
+      version: MEADOW_VERSION,
+      id,
+      name: name || 'Unnamed meadow',
+      ground: ground as Meadow['ground'] | null,
+      water: water ?? { shown: false, level: 0 },
+    },
+    leftOut,
+  }
+}
+
+function soundEntries(name: ListName, list: unknown, leftOut: string[]): unknown[] {
+  const words = LIST_WORDS[name]
+  if (!Array.isArray(list)) {
+    leftOut.push(`all its ${words.many}`)
+    return []
+  }
+  const kept: unknown[] = []
+  const seen = new Set<unknown>()
+  let lost = 0
+  let changed = 0
+  for (const entry of list) {
+    const mended = sound(words.schema, entry)
+    if (mended === null || seen.has(mended.id) || kept.length >= words.most) {
+      lost++
+      continue
+    }
+    seen.add(mended.id)
+    if (mended !== entry) changed++
+    kept.push(mended)
+  }
+  if (lost > 0) leftOut.push(lost === 1 ? `one of its ${words.many}` : `${lost.toLocaleString('en')} of its ${words.many}`)
+  if (changed > 0) leftOut.push(`parts of ${changed === 1 ? 'one' : changed.toLocaleString('en')} of its ${words.many}`)
+  return kept
+}
+
+/** More faults than this in one thing are not worth mending. */
+const MOST_FAULTS = 200
+
+/** The value itself when it is sound, a mended copy when it can be mended, or null. */
+function sound(schema: yup.Schema, value: unknown): Plain | null {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return null
+  let current = value as Plain
+  for (let round = 0; round < MOST_FAULTS; round++) {
+    const fault = firstFault(schema, current)
+    if (!fault) return current
+    if (current === value) current = structuredClone(current)
+    if (!mend(current, fault)) return null
+  }
+  return null
+}
+
+function firstFault(schema: yup.Schema, value: unknown): yup.ValidationError | null {
+  try {
+    schema.validateSync(value, { strict: true, abortEarly: true })
+    return null
+  } catch (error) {
+    return error as yup.ValidationError
+  }
+}
+
+/** Changes what a fault names so that it is none; false when it cannot. */
+function mend(root: Plain, { path = '', type, params }: yup.ValidationError): boolean {
+  const steps = [...path.matchAll(/[^.[\]"]+/g)].map(([step]) => step)
+  if (type === 'noUnknown') {
+    const owner = steps.length > 0 ? (at(root, steps) as Plain) : root
+    const unknown = String(params?.unknown ?? '').split(', ')
+    let some = false
+    for (const key of unknown) if (key in owner) some = delete owner[key] || some
+    return some
+  }
+  // The innermost list entry that the fault lies in goes as a whole, but for values that can be put right.
+  const owner = at(root, steps.slice(0, -1))
+  const last = steps.at(-1)
+  if (last === undefined || typeof owner !== 'object' || owner === null) return false
+  const holder = owner as Plain
+  const value = holder[last]
+  if (typeof value === 'string' && type === 'max') return set(holder, last, shortened(value, Number(params?.max)))
+  if (typeof value === 'number' && Number.isFinite(value) && (type === 'max' || type === 'min')) return set(holder, last, Number(params?.[type]))
+  if (Array.isArray(value) && type === 'max') return set(holder, last, value.slice(0, Number(params?.max)))
+  if (steps.at(-2) === 'params' || steps.at(-3) === 'params') return toDefault(root, steps.slice(0, steps.indexOf('params') + 2))
+  for (let k = steps.length - 1; k > 0; k--) {
+    const list = at(root, steps.slice(0, k))
+    if (Array.isArray(list) && /^\d+$/.test(steps[k])) return list.splice(Number(steps[k]), 1).length === 1
+  }
+  return false
+}
+
+function set(holder: Plain, key: string, value: unknown): boolean {
+  const changed = holder[key] !== value
+  holder[key] = value
+  return changed
+}
+
+/** Gives a parameter of a kind its default; `steps` lead to it through its owner's `params`. */
+function toDefault(root: Plain, steps: readonly string[]): boolean {
+  const owner = at(root, steps.slice(0, -2)) as { kind?: unknown; params?: Plain } | undefined
+  const kind = owner?.kind
+  const key = steps.at(-1)
+  if (typeof kind !== 'string' || !owner?.params || key === undefined) return false
+  const set_ = [PLANTINGS, CONDITIONS, DRIVERS].find((registry) => registry.has(kind))?.get(kind).params
+  if (!set_ || !(key in set_)) return delete owner.params[key]
+  return set(owner.params, key, (defaultsOf(set_) as Plain)[key])
+}
+
+function at(root: unknown, steps: readonly string[]): unknown {
+  return steps.reduce((value, step) => (typeof value === 'object' && value !== null ? (value as Plain)[step] : undefined), root)
+}
