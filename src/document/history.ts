@@ -18,10 +18,12 @@ export interface History {
   readonly meadow: Meadow
   readonly past: readonly Step[]
   readonly future: readonly Step[]
+  /** What led from the document before to this one. */
+  readonly change: readonly Patch[]
 }
 
 export function startHistory(meadow: Meadow): History {
-  return { meadow, past: [], future: [] }
+  return { meadow, past: [], future: [], change: [] }
 }
 
 /**
@@ -39,9 +41,9 @@ export function edit(
   const last = history.past.at(-1)
   if (gesture !== null && last?.gesture === gesture) {
     const joined = { name, gesture, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
-    return { meadow, past: [...history.past.slice(0, -1), joined], future: [] }
+    return { meadow, past: [...history.past.slice(0, -1), joined], future: [], change: patches }
   }
-  return { meadow, past: [...history.past, { name, patches, inverse, gesture }], future: [] }
+  return { meadow, past: [...history.past, { name, patches, inverse, gesture }], future: [], change: patches }
 }
 
 /** Takes the last step back; the same history when there is none. */
@@ -52,6 +54,7 @@ export function undo(history: History): History {
     meadow: applyPatches(history.meadow, step.inverse),
     past: history.past.slice(0, -1),
     future: [{ ...step, gesture: null }, ...history.future],
+    change: step.inverse,
   }
 }
 
@@ -59,5 +62,5 @@ export function undo(history: History): History {
 export function redo(history: History): History {
   const [step, ...future] = history.future
   if (!step) return history
-  return { meadow: applyPatches(history.meadow, step.patches), past: [...history.past, step], future }
+  return { meadow: applyPatches(history.meadow, step.patches), past: [...history.past, step], future, change: step.patches }
 }

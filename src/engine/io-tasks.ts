@@ -10,12 +10,13 @@ import { settleHeights } from '../formats/height-settle.ts'
 import { readHeights } from '../formats/heights.ts'
 import { readImage } from '../formats/images.ts'
 import { readOutlines } from '../formats/outline-files.ts'
-import { readMeadowFile, writeMeadowFile } from '../formats/meadow-file.ts'
+import { readMeadowFile, writeMeadowFile, zipMeadow } from '../formats/meadow-file.ts'
 import {
   GROUND_FACTS,
   HANDOFF,
   MAKE_DEMO,
   PACK_MEADOW,
+  PACK_ORIGINAL,
   READ_ASSET,
   READ_HEIGHTS,
   READ_IMAGE,
@@ -146,6 +147,14 @@ const packTask = defineTask({
   },
 })
 
+const packOriginalTask = defineTask<{ readonly document: unknown; readonly blobs: PackedMeadow['blobs'] }, Uint8Array<ArrayBuffer>>({
+  name: PACK_ORIGINAL.name,
+  run({ document, blobs }) {
+    const bytes = zipMeadow(document, new Map(blobs))
+    return { output: bytes, transfer: [bytes.buffer] }
+  },
+})
+
 const unpackTask = defineTask<FileInput, PackedMeadow>({
   name: UNPACK_MEADOW.name,
   async run({ name, bytes }) {
@@ -203,6 +212,7 @@ export const IO_TASKS = [
   handoffTask,
   makeDemoTask,
   packTask,
+  packOriginalTask,
   readAssetTask,
   readImageTask,
   readHeightsTask,

@@ -133,4 +133,61 @@ describe('the pool', () => {
     expect(await Promise.all(bulk)).toEqual([2, 4, 6, 8])
     pool.close()
   })
+
+  it('notices within a second that a worker has died while it had nothing to do, and blames nobody', async () => {
+    let dead = false
+    const { spawn, spawned } = puppet((message, reply) => {
+      if (message.type !== 'run' || (dead && spawned.length === 1)) return
+      reply({ type: 'begun', id: message.id })
+      double(message, reply)
+    })
+    const pool = createPool({ size: 1, spawn, silence: 60_000 })
+    expect(await pool.run(WORK, 1)).toBe(2)
+    dead = true
+    const started = performance.now()
+    expect(await pool.run(WORK, 5)).toBe(10)
+    expect(performance.now() - started).toBeLessThan(1500)
+    expect(pool.replaced()).toBe(1)
+    pool.close()
+  })
+})
+
+describe('work that is done alone', () => {
+  const options = { doing: 'Reading “dunes.tif”', milliseconds: 100 }
+
+  it('has a worker of its own, which ends with it', async () => {
+    const { spawn, spawned } = puppet(double)
+    const pool = createPool({ size: 1, spawn })
+    expect(await pool.alone(WORK, 4, options)).toBe(8)
+    expect(spawned.length).toBe(2)
+    expect(spawned.map(({ terminated }) => terminated)).toEqual([false, true])
+    // The next one finds a fresh worker, whatever became of the last.
+    expect(await pool.alone(WORK, 5, options)).toBe(10)
+    expect(spawned.length).toBe(3)
+    pool.close()
+  })
+
+  it('is ended with a sentence when it takes too long, breaks its worker, or fails', async () => {
+    const hanging = puppet(() => undefined)
+    const slow = createPool({ size: 1, spawn: hanging.spawn })
+    await expect(slow.alone(WORK, 1, options)).rejects.toThrow('Reading “dunes.tif” was stopped after 0 seconds without an end')
+    expect(hanging.spawned[1].terminated).toBe(true)
+    const dying = puppet((message, _reply, die) => void (message.type === 'run' && die(new Error('out of memory'))))
+    await expect(createPool({ size: 1, spawn: dying.spawn }).alone(WORK, 1, options)).rejects.toThrow('took more memory than there is')
+    expect(dying.spawned[1].terminated).toBe(true)
+    const failing = puppet((message, reply) => void (message.type === 'run' && reply({ type: 'failed', id: message.id, sentence: 'It is no TIFF.' })))
+    await expect(createPool({ size: 1, spawn: failing.spawn }).alone(WORK, 1, options)).rejects.toThrow('It is no TIFF.')
+  })
+
+  it('is ended at once when it is called off, and does not hold up other work', async () => {
+    const { spawn, spawned } = puppet((message, reply) => void (message.type === 'run' && message.input !== 13 && double(message, reply)))
+    const pool = createPool({ size: 1, spawn })
+    const gone = new AbortController()
+    const reading = [1, 2, 3].map(() => pool.alone(WORK, 13, { ...options, milliseconds: 60_000, signal: gone.signal }))
+    expect(await pool.run(WORK, 3)).toBe(6)
+    gone.abort()
+    for (const one of reading) await expect(one).rejects.toThrow(CancelledError)
+    expect(spawned.slice(1).every(({ terminated }) => terminated)).toBe(true)
+    pool.close()
+  })
 })

@@ -64,6 +64,8 @@ interface Job {
 
 interface Seat {
   port: WorkerPort
+  /** Whether it has ever said anything: a worker that is still loading takes its time. */
+  heard: boolean
   job: Job | null
   timer: ReturnType<typeof setTimeout> | null
 }
@@ -78,6 +80,8 @@ export interface PoolOptions {
 }
 
 const TRIES = 2
+/** A worker that has worked before begins what it is given within so long, ms; else it is dead. */
+const BEGINS_WITHIN = 900
 
 /**
  * A pool that gives each worker one job at a time. A worker that dies, or falls silent, is
@@ -93,7 +97,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
   const loners = new Set<() => void>()
 
   const seats: Seat[] = Array.from({ length: size }, () => {
-    const seat: Seat = { port: spawn(), job: null, timer: null }
+    const seat: Seat = { port: spawn(), heard: false, job: null, timer: null }
     attach(seat)
     return seat
   })
@@ -109,14 +113,15 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     for (const shared of held.values()) port.post({ type: 'share', shared }, [])
   }
 
-  function watch(seat: Seat): void {
+  function watch(seat: Seat, within?: number): void {
     if (seat.timer) clearTimeout(seat.timer)
     seat.timer = seat.job
-      ? setTimeout(() => bury(seat, new Error('no sign of life')), seat.job.options.silence ?? silence)
+      ? setTimeout(() => bury(seat, new Error('no sign of life'), within !== undefined), within ?? seat.job.options.silence ?? silence)
       : null
   }
 
-  function bury(seat: Seat, cause: unknown): void {
+  /** `unbegun`: its job was never begun, so that it is not to blame. */
+  function bury(seat: Seat, cause: unknown, unbegun = false): void {
     if (closed) return
     const { job } = seat
     seat.port.terminate()
@@ -124,9 +129,10 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     watch(seat)
     replacements++
     seat.port = spawn()
+    seat.heard = false
     attach(seat)
     if (job) {
-      job.attempts++
+      if (!unbegun) job.attempts++
       if (job.attempts < TRIES) queue.unshift(job)
       else
         job.reject(
@@ -141,7 +147,9 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
 
   function receive(seat: Seat, message: FromWorker): void {
     const { job } = seat
+    seat.heard = true
     if (!job || job.id !== message.id) return
+    if (message.type === 'begun') return watch(seat)
     if (message.type === 'progress') {
       watch(seat)
       job.options.onProgress?.(message.share, message.note)
@@ -170,7 +178,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
       seat.job = job
       // Inputs are copied, never handed over: a job whose worker dies must be able to start again.
       seat.port.post({ type: 'run', id: job.id, task: job.task, input: job.input }, [])
-      watch(seat)
+      watch(seat, seat.heard ? BEGINS_WITHIN : undefined)
     }
   }
 
@@ -272,6 +280,7 @@ function runAlone<I, O>(port: WorkerPort, { id, task, input, options, transfer, 
     port.onFailure((cause) => fail(new ProblemError(`${doing} took more memory than there is, or broke off; the file is damaged or too much for this. Nothing was changed.`, cause)))
     port.onMessage((message) => {
       if (message.id !== id) return
+      if (message.type === 'begun') return
       if (message.type === 'progress') return onProgress?.(message.share, message.note)
       if (message.type === 'failed') return fail(new ProblemError(message.sentence))
       end()

@@ -113,6 +113,8 @@ export type ToWorker =
   | { readonly type: 'run'; readonly id: number; readonly task: string; readonly input: unknown }
 
 export type FromWorker =
+  /** Sent when work is begun: a worker that says nothing is dead. */
+  | { readonly type: 'begun'; readonly id: number }
   | { readonly type: 'done'; readonly id: number; readonly output: unknown }
   | { readonly type: 'failed'; readonly id: number; readonly sentence: string }
   | { readonly type: 'progress'; readonly id: number; readonly share: number; readonly note: string }

@@ -14,6 +14,7 @@ export function createWorkerCore(
   const byName = new Map(tasks.map((task) => [task.name, task]))
 
   async function run(id: number, name: string, input: unknown): Promise<void> {
+    post({ type: 'begun', id }, [])
     try {
       const task = byName.get(name)
       if (!task) throw new Error(`no task is called "${name}"`)

@@ -15,12 +15,19 @@ export type Blobs = Map<string, Uint8Array<ArrayBuffer>>
 
 /** Packs a meadow with all blobs it stands on. Throws ProblemError when one is missing. */
 export function writeMeadowFile(meadow: Meadow, blobs: Blobs): Uint8Array<ArrayBuffer> {
-  const files: Record<string, Uint8Array> = { 'meadow.json': strToU8(JSON.stringify(meadow, null, 1)) }
+  const own: Blobs = new Map()
   for (const hash of blobsOf(meadow)) {
     const bytes = blobs.get(hash)
     if (!bytes) throw new ProblemError(`“${meadow.name}” cannot be taken out: a part of it is missing from the store.`)
-    files[`blobs/${hash}`] = bytes
+    own.set(hash, bytes)
   }
+  return zipMeadow(meadow, own)
+}
+
+/** Zips any document with blobs, checking nothing. */
+export function zipMeadow(document: unknown, blobs: Blobs): Uint8Array<ArrayBuffer> {
+  const files: Record<string, Uint8Array> = { 'meadow.json': strToU8(JSON.stringify(document, null, 1)) }
+  for (const [hash, bytes] of blobs) files[`blobs/${hash}`] = bytes
   return zipSync(files, { level: 3, mtime: '2000-01-01T00:00:00' }) as Uint8Array<ArrayBuffer>
 }
 

@@ -55,7 +55,7 @@ const HASH = 'a'.repeat(64)
 const open: FieldSession[] = []
 const until = async (holds: () => boolean) => {
   for (let k = 0; !holds(); k++) {
-    if (k > 3000) throw new Error('waited in vain')
+    if (k > 3000) throw new Error(`waited in vain: ${String(holds)}`)
     await new Promise((resolve) => setTimeout(resolve, 10))
   }
 }
@@ -70,12 +70,12 @@ const respace = (session: FieldSession, spacing: number, gesture?: string) =>
 
 /** A store with one meadow of level ground and one planting. */
 async function stocked(): Promise<{ store: MeadowStore; id: string }> {
-  const store = createMemoryStore(null)
+  const store: MeadowStore = { ...createMemoryStore(null), lasting: true }
   const bare = newMeadow('Test', HASH, { samples: 9, size: 40 })
   const planting = newPlanting({ id: 'grass', name: 'Grass', colour: '#5f7f3a', seed: 3, mix: [{ asset: 'tuft', share: 1 }], params: { spacing: 2, room: 0 } })
   const meadow = { ...bare, assets: [assetOf('tuft', 0.2)], plantings: [planting] }
   await store.putBlob(HASH, heightsToBytes(new Float32Array(81).fill(1)))
-  await store.write(meadow)
+  await store.add(meadow)
   return { store, id: meadow.id }
 }
 
@@ -118,7 +118,7 @@ describe('an open meadow', () => {
     const { store, id } = await stocked()
     const session = await opened(store, id)
     for (const spacing of [1.9, 1.8, 1.7, 1.6]) respace(session, spacing, 'drag')
-    expect(session.store.getState().save).toBe('unsaved')
+    expect(session.store.getState().save).toBe('saving')
     await until(() => settled(session))
     expect((await store.read(id))?.plantings[0].params.spacing).toBe(1.6)
     session.undo()
@@ -140,7 +140,8 @@ describe('an open meadow', () => {
     let full = true
     const failing: MeadowStore = {
       ...store,
-      write: (meadow) => (full ? Promise.reject(new Error('no room')) : store.write(meadow)),
+      note: (entry) => (full ? Promise.reject(new Error('no room')) : store.note(entry)),
+      write: (...given) => (full ? Promise.reject(new Error('no room')) : store.write(...given)),
     }
     const session = await opened(failing, id)
     respace(session, 3)

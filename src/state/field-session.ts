@@ -3,31 +3,36 @@ import { createStore } from 'zustand/vanilla'
 import type { Terrain } from '../core/ground/terrain.ts'
 import { createTerrain } from '../core/ground/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
-import type { Answer, Sight } from '../core/plantings/ask.ts'
-import { bytesToHeights } from '../document/blobs.ts'
+import { blobsOf, bytesToHeights } from '../document/blobs.ts'
+import { checkChange } from '../document/check-change.ts'
 import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
-import { ProblemError, sentenceOf } from '../document/problem.ts'
-import type { Grower, PlantingState } from '../engine/grower.ts'
-import { PROBE, TINT } from '../engine/grow-refs.ts'
-import { createGrower } from '../engine/grower.ts'
-import { setupOf, terrainName } from '../engine/setup.ts'
+import { ProblemError } from '../document/problem.ts'
+import type { PlantingState } from '../engine/grower.ts'
 import type { GroundFacts } from '../engine/io-refs.ts'
-import { GROUND_FACTS } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
-import type { TintOutput } from '../engine/protocol.ts'
-import type { MeadowStore } from '../storage/store.ts'
+import type { MeadowStore, StoreNews } from '../storage/store.ts'
+import { GONE, TAKEN } from '../storage/store.ts'
+import type { FieldGrowth } from './field-growth.ts'
+import { createFieldGrowth } from './field-growth.ts'
 import type { InstanceTiles } from './instances.ts'
 import { createInstanceTiles } from './instances.ts'
 import { notify } from './notices.ts'
+import type { Saving } from './saving.ts'
+import { createSaving } from './saving.ts'
+import type { TabLock } from './tab-lock.ts'
 import { lockMeadow } from './tab-lock.ts'
 
-export type SaveState = 'saved' | 'saving' | 'unsaved' | 'failed' | 'elsewhere'
+/**
+ * Whether what is seen is kept: in the store; on its way there; not, and tried again; only in this tab, as
+ * the browser keeps nothing or the meadow is gone from the store; written by another tab; being taken over.
+ */
+export type SaveState = 'saved' | 'saving' | 'failed' | 'tab-only' | 'gone' | 'elsewhere' | 'taking'
 
 export interface FieldState {
   readonly history: History
   readonly save: SaveState
-  /** Why saving failed. */
+  /** Why it is not saved. */
   readonly saveSentence: string | null
   readonly plantings: Readonly<Record<string, PlantingState>>
   readonly growing: boolean
@@ -38,303 +43,311 @@ export interface FieldState {
 }
 
 /** One open meadow: its document with undo, its instances, its saving. */
-export interface FieldSession {
+export interface FieldSession extends Pick<FieldGrowth, 'probe' | 'tint' | 'setFocus'> {
   readonly id: string
   readonly store: StoreApi<FieldState>
   readonly instances: InstanceTiles
-  /** Makes a named edit; edits with the same gesture are one step of undo. */
+  /** What was damaged in what was stored and is left out, in words. */
+  readonly leftOut: readonly string[]
+  /** Makes a named edit; edits with the same gesture are one step of undo. What no meadow can hold is refused with a sentence. */
   edit(name: string, recipe: (draft: Meadow) => void, gesture?: string): void
   undo(): void
   redo(): void
   /** Bytes of a blob; throws ProblemError when it is missing. */
   blob(hash: string): Promise<Uint8Array<ArrayBuffer>>
   putBlob(hash: string, bytes: Uint8Array<ArrayBuffer>): Promise<void>
-  /** What a planting says to the first place of its ground along a line of sight; null when there is none. */
-  probe(planting: string, sight: Sight): Promise<Answer | null>
-  /** Where the conditions of a planting hold, one of them or all; null when it is gone. */
-  tint(planting: string, use: string | null): Promise<TintOutput | null>
-  /** Where the camera looks: tiles near it grow first. */
-  setFocus(x: number, z: number): void
   cancelGrowing(): void
   /** Makes this tab the one that writes. */
   takeOver(): void
+  /** Puts a meadow that is gone from the store back into it. */
+  keepAgain(): Promise<void>
   setPicture(picture: Blob): Promise<void>
   /** Writes at once what is not saved yet. */
   flush(): Promise<void>
+  /** Whether leaving now would lose something that is seen. */
+  wouldLose(): boolean
   close(): Promise<void>
 }
 
-/** Cells along the ground that a tint is worked out for. */
-const TINT_SIDE = 512
-const SAVE_AFTER = 300
-/** Between one telling of counts and progress and the next, ms. */
-const TELL_AFTER = 120
-/** Changes that follow each other faster than this, as in a drag, grow together, ms. */
-const GROW_AFTER = 90
-/** A growing that has shown nothing for so long is called off for the next change all the same, ms. */
-const SHOW_WITHIN = 500
-const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds))
+const MISSING = 'A part of this meadow is missing from the browser’s store; bring the meadow in again from its .meadow file.'
+const ELSEWHERE = 'This meadow is open for change in another tab; choose “Change it here” first.'
 
-/** Opens a meadow of the store. Throws ProblemError when it is not there or damaged. */
+/** Opens a meadow of the store. Throws ProblemError when it is not there or nothing of it can be opened. */
 export async function openSession(store: MeadowStore, pool: Pool, id: string): Promise<FieldSession> {
-  const meadow = await store.read(id)
-  if (!meadow)
-    throw new ProblemError('There is no meadow at this address in this browser; go back to the gate and pick one.')
-  const blobs = new Map<string, Uint8Array<ArrayBuffer>>()
-
-  async function blob(hash: string): Promise<Uint8Array<ArrayBuffer>> {
-    const known = blobs.get(hash)
-    if (known) return known
-    const bytes = await store.getBlob(hash)
-    if (!bytes)
-      throw new ProblemError(
-        'A part of this meadow is missing from the browser’s store; bring the meadow in again from its .meadow file.',
-      )
-    blobs.set(hash, bytes)
-    return bytes
+  const owner = crypto.randomUUID()
+  const shelf = createShelf(store)
+  const lockEvents = createLockEvents()
+  const lock = lockMeadow(id, owner, lockEvents.events)
+  try {
+    const taken = await lockEvents.first
+    const first = taken ? await store.take(id, owner) : { meadow: await store.read(id), leftOut: [] }
+    if (!first?.meadow) throw new ProblemError('There is no meadow at this address in this browser; go back to the gate and pick one.')
+    const { meadow, leftOut } = first
+    const firstTerrain = await shelf.terrainOf(meadow)
+    const state = createStore<FieldState>(() => ({
+      history: startHistory(meadow),
+      save: 'saved',
+      saveSentence: null,
+      plantings: {},
+      growing: false,
+      lastGrowing: null,
+      terrain: firstTerrain,
+      facts: null,
+    }))
+    return startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, taken })
+  } catch (error) {
+    lock.release()
+    throw error
   }
+}
 
-  async function terrainOf({ ground }: Meadow): Promise<Terrain> {
-    const heights = bytesToHeights(await blob(ground.blob))
-    return createTerrain(heights, ground.columns, ground.rows, ground.sizeX, ground.sizeZ)
-  }
+interface SessionParts {
+  readonly id: string
+  readonly owner: string
+  readonly store: MeadowStore
+  readonly pool: Pool
+  readonly shelf: ReturnType<typeof createShelf>
+  readonly state: StoreApi<FieldState>
+  readonly lock: TabLock
+  readonly lockEvents: ReturnType<typeof createLockEvents>
+  readonly leftOut: readonly string[]
+  /** Whether it was taken for writing when it was read. */
+  readonly taken: boolean
+}
 
-  const firstTerrain = await terrainOf(meadow)
+function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, taken }: SessionParts): FieldSession {
   const instances = createInstanceTiles()
-  const state = createStore<FieldState>(() => ({
-    history: startHistory(meadow),
-    save: 'saved',
-    saveSentence: null,
-    plantings: {},
-    growing: false,
-    lastGrowing: null,
-    terrain: firstTerrain,
-    facts: null,
-  }))
+  const growth = createFieldGrowth({ pool, state, instances, blob: shelf.get, terrainOf: shelf.terrainOf })
+  const current = () => state.getState().history.meadow
+  let saving: Saving | null = null
+  let mine = false
+  /** Edits made while the meadow is being taken over: they wait until it has been read again. */
+  let waiting: (() => void)[] | null = null
 
-  // News of plantings is told together, a few times a second: every telling draws the page anew.
-  const news = new Map<string, PlantingState | null>()
-  let telling: ReturnType<typeof setTimeout> | null = null
-  function tellLater(planting: string, next: PlantingState | null): void {
-    news.set(planting, next)
-    telling ??= setTimeout(tell, TELL_AFTER)
-  }
-  function tell(): void {
-    if (telling) clearTimeout(telling)
-    telling = null
-    if (news.size === 0) return
-    const plantings = { ...state.getState().plantings }
-    for (const [planting, next] of news)
-      if (next) plantings[planting] = next
-      else delete plantings[planting]
-    news.clear()
-    state.setState({ plantings })
+  const kept = (save: SaveState, saveSentence: string | null) => {
+    // Where the browser keeps nothing, what was written lasts as long as the tab.
+    const told = save === 'saved' && !store.lasting ? 'tab-only' : save
+    if (state.getState().save === told && state.getState().saveSentence === saveSentence) return
+    state.setState({ save: told, saveSentence: told === 'tab-only' ? store.sentence : saveSentence })
   }
 
-  let focus: [number, number] = [0, 0]
-  let shared = ''
-  /** What the current growing grows; tells that something of it is to be seen. */
-  let growingFor: Meadow | null = null
-  let shown: (() => void) | null = null
-  let firstShown: Promise<void> = Promise.resolve()
-  const grower: Grower = createGrower(
-    pool,
-    {
-      onTile(planting, tile, block, rect) {
-        instances.set(planting, tile, block, rect)
-        shown?.()
+  function begin(): void {
+    mine = true
+    saving?.stop()
+    saving = createSaving(store, owner, current, {
+      onKept(now, sentence) {
+        if (now === 'failed' && state.getState().save !== 'failed' && sentence) notify('warning', sentence)
+        if (mine) kept(now, sentence)
       },
-      onGone(planting) {
-        instances.drop(planting)
-        tellLater(planting, null)
-      },
-      onState: tellLater,
-      onDone(milliseconds, tiles) {
-        tell()
-        shown?.()
-        // A change made meanwhile waits for its turn: growing goes on.
-        const growing = state.getState().history.meadow !== growingFor
-        state.setState(tiles > 0 ? { growing, lastGrowing: { milliseconds, tiles } } : { growing })
-      },
-    },
-    () => performance.now(),
-  )
-
-  /** Hands the ground to the workers when it is another one. */
-  async function shareTerrain(wanted: Meadow): Promise<void> {
-    const name = terrainName(wanted)
-    if (name === shared) return
-    const terrain = await terrainOf(wanted)
-    if (shared) pool.forget(shared)
-    shared = name
-    const { stored, columns, rows, sizeX, sizeZ } = terrain
-    pool.share({ type: 'terrain', name, heights: stored as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
-    state.setState({ terrain, facts: null })
-    pool.run(GROUND_FACTS, name).then(
-      (facts) => state.setState({ facts }),
-      () => undefined,
-    )
-  }
-
-  const handed = new Set<string>()
-
-  /** Hands images and shapes of meshes to the workers, and takes back those that are no longer there. */
-  async function shareParts({ images, meshes }: Meadow): Promise<void> {
-    const wanted = new Set([...images.map(({ blob: name }) => name), ...meshes.map(({ shape }) => shape)])
-    for (const name of wanted) {
-      if (handed.has(name)) continue
-      const bytes = await blob(name)
-      handed.add(name)
-      pool.share({ type: 'bytes', name, bytes })
-    }
-    for (const name of [...handed]) {
-      if (wanted.has(name)) continue
-      handed.delete(name)
-      pool.forget(name)
-    }
-  }
-
-  let growNext = false
-  let lastGrow = -Infinity
-  let closed = false
-  async function regrow(): Promise<void> {
-    state.setState({ growing: true })
-    if (growNext) return
-    growNext = true
-    // The first of many changes grows at once, those of one turn together; the others at a calm pace.
-    // And each is let come to show something: a drag that goes on and on is seen at work.
-    const wait = lastGrow + GROW_AFTER - performance.now()
-    await Promise.all([wait > 0 ? pause(wait) : null, Promise.race([firstShown, pause(SHOW_WITHIN)])])
-    growNext = false
-    lastGrow = performance.now()
-    if (closed) return
-    const { meadow: wanted } = state.getState().history
-    try {
-      await shareTerrain(wanted)
-      await shareParts(wanted)
-      if (state.getState().history.meadow !== wanted) return
-      growingFor = wanted
-      firstShown = new Promise((resolve) => (shown = resolve))
-      await grower.grow(wanted, focus)
-    } catch (error) {
-      shown?.()
-      state.setState({ growing: false })
-      notify('warning', sentenceOf(error, 'Growing'))
-    }
-  }
-
-  let timer: ReturnType<typeof setTimeout> | null = null
-  let written = meadow
-  let writing: Promise<void> = Promise.resolve()
-  let mine = true
-
-  function flush(): Promise<void> {
-    if (timer) clearTimeout(timer)
-    timer = null
-    writing = writing.then(async () => {
-      const { meadow: wanted } = state.getState().history
-      if (wanted === written || !mine) return
-      state.setState({ save: 'saving' })
-      try {
-        await store.write(wanted)
-        written = wanted
-        const settled = state.getState().history.meadow === wanted
-        state.setState({ save: settled ? 'saved' : 'unsaved', saveSentence: null })
-      } catch (error) {
-        const sentence = sentenceOf(error, 'Saving')
-        state.setState({ save: 'failed', saveSentence: sentence })
+      onLoss(reason, sentence) {
+        mine = false
+        kept(reason === 'gone' ? 'gone' : 'elsewhere', sentence)
         notify('warning', sentence)
-      }
+      },
     })
-    return writing
+    kept('saved', null)
+    const held = waiting
+    waiting = null
+    for (const run of held ?? []) run()
+  }
+
+  /** After the right to write was gained from another tab: what that one saved is what goes on here. */
+  async function takeAnew(): Promise<void> {
+    waiting ??= []
+    kept('taking', null)
+    try {
+      const fresh = await store.take(id, owner)
+      if (!fresh) return gone()
+      if (JSON.stringify(fresh.meadow) !== JSON.stringify(current())) {
+        state.setState({ history: startHistory(fresh.meadow) })
+        void growth.regrow()
+      }
+      begin()
+    } catch (error) {
+      kept('failed', error instanceof ProblemError ? error.sentence : String(error))
+    }
+  }
+
+  function gone(): void {
+    mine = false
+    saving?.stop()
+    if (state.getState().save !== 'gone') notify('warning', GONE)
+    kept('gone', GONE)
   }
 
   function apply(next: History): void {
     const before = state.getState().history
     if (next === before) return
-    if (!mine) {
-      notify('warning', 'This meadow is open for change in another tab; choose “Change it here” first.')
+    const refusal = checkChange(before.meadow, next.meadow)
+    if (refusal) {
+      notify('warning', refusal)
       return
     }
-    state.setState({ history: next, ...(next.meadow === before.meadow ? {} : { save: 'unsaved' as const }) })
+    state.setState({ history: next })
     if (next.meadow === before.meadow) return
-    if (timer) clearTimeout(timer)
-    timer = setTimeout(() => void flush(), SAVE_AFTER)
-    void regrow()
+    saving?.note(next.change)
+    void growth.regrow()
   }
 
-  const lock = lockMeadow(id, (now) => {
-    const gained = now && !mine
-    mine = now
-    state.setState({ save: now ? 'saved' : 'elsewhere' })
-    if (gained) void reread()
+  /** Runs what changes the document now, later or not at all, as the right to write is. */
+  function change(make: () => History): void {
+    if (waiting) waiting.push(() => apply(make()))
+    else if (mine || state.getState().save === 'gone') apply(make())
+    else notify('warning', ELSEWHERE)
+  }
+
+  function hear(news: StoreNews): void {
+    if (news.type === 'cleared') return gone()
+    if (news.id !== id) return
+    if (news.type === 'erased') gone()
+    else if (news.type === 'removed' && news.away)
+      notify('warning', 'This meadow was removed at the gate. What you change is still kept with it.', { label: 'Bring it back', run: () => void store.setRemoved(id, null) })
+    else if (news.type === 'renamed' && current().name !== news.name) {
+      const renamed = edit(state.getState().history, 'Rename at the gate', (draft) => void (draft.name = news.name))
+      if (mine || waiting) change(() => edit(state.getState().history, 'Rename at the gate', (draft) => void (draft.name = news.name)))
+      else state.setState({ history: renamed })
+    }
+  }
+
+  lockEvents.use({
+    onGained: () => void takeAnew(),
+    onLost(how) {
+      mine = false
+      if (how === 'stolen') {
+        if (saving?.pending()) notify('warning', TAKEN)
+        saving?.stop()
+      }
+      kept('elsewhere', null)
+    },
+    async onAsked() {
+      await saving?.flush()
+      saving?.stop()
+      saving = null
+    },
   })
-
-  /** After another tab wrote: what it saved is what goes on here. */
-  async function reread(): Promise<void> {
-    const fresh = await store.read(id).catch(() => null)
-    if (!fresh || JSON.stringify(fresh) === JSON.stringify(state.getState().history.meadow)) return
-    written = fresh
-    state.setState({ history: startHistory(fresh) })
-    void regrow()
+  if (lockEvents.held()) void (taken ? begin() : takeAnew())
+  else kept('elsewhere', null)
+  const stopListening = store.listen(hear)
+  const wouldLose = () => {
+    const { save } = state.getState()
+    return save === 'gone' || save === 'failed' || (!store.lasting && state.getState().history.past.length > 0) || (saving?.pending() ?? false)
   }
-
-  const onHide = () => void flush()
-  addEventListener('pagehide', onHide)
-  document.addEventListener('visibilitychange', onHide)
-  void regrow()
+  const stopWatching = watchLeaving(wouldLose, () => void saving?.flush())
+  void growth.regrow()
 
   return {
     id,
     store: state,
     instances,
-    edit: (name, recipe, gesture) => apply(edit(state.getState().history, name, recipe, gesture ?? null)),
-    undo: () => apply(undo(state.getState().history)),
-    redo: () => apply(redo(state.getState().history)),
-    blob,
-    async putBlob(hash, bytes) {
+    leftOut,
+    edit: (name, recipe, gesture) => change(() => edit(state.getState().history, name, recipe, gesture ?? null)),
+    undo: () => change(() => undo(state.getState().history)),
+    redo: () => change(() => redo(state.getState().history)),
+    blob: shelf.get,
+    putBlob: shelf.put,
+    probe: growth.probe,
+    tint: growth.tint,
+    setFocus: growth.setFocus,
+    cancelGrowing: growth.cancel,
+    takeOver() {
+      waiting ??= []
+      kept('taking', null)
+      lock.take()
+    },
+    async keepAgain() {
+      const lost = await shelf.putAll(current())
+      await store.add(current(), owner)
+      begin()
+      notify('word', lost === 0 ? 'The meadow is kept again.' : `The meadow is kept again, but ${lost} of its parts were only in the store and are lost; what needs them cannot be shown.`)
+    },
+    setPicture: (picture) => (mine ? store.setPicture(id, picture) : Promise.resolve()),
+    flush: async () => saving?.flush(),
+    wouldLose,
+    async close() {
+      stopListening()
+      stopWatching()
+      growth.close()
+      await saving?.flush()
+      saving?.stop()
+      lock.release()
+    },
+  }
+}
+
+/** Writes when the page is hidden, and has the browser ask before it is left when something would be lost. */
+function watchLeaving(wouldLose: () => boolean, write: () => void): () => void {
+  const ask = (event: Event) => {
+    if (wouldLose()) event.preventDefault()
+  }
+  addEventListener('pagehide', write)
+  addEventListener('beforeunload', ask)
+  document.addEventListener('visibilitychange', write)
+  return () => {
+    removeEventListener('pagehide', write)
+    removeEventListener('beforeunload', ask)
+    document.removeEventListener('visibilitychange', write)
+  }
+}
+
+/** Blobs of the store, each read once. */
+function createShelf(store: MeadowStore) {
+  const blobs = new Map<string, Uint8Array<ArrayBuffer>>()
+
+  async function get(hash: string): Promise<Uint8Array<ArrayBuffer>> {
+    const known = blobs.get(hash)
+    if (known) return known
+    const bytes = await store.getBlob(hash)
+    if (!bytes) throw new ProblemError(MISSING)
+    blobs.set(hash, bytes)
+    return bytes
+  }
+
+  return {
+    get,
+    async put(hash: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
       blobs.set(hash, bytes)
       await store.putBlob(hash, bytes)
     },
-    async probe(id, sight) {
-      const { meadow: now } = state.getState().history
-      const planting = now.plantings.find((one) => one.id === id)
-      if (!planting) return null
-      await shareTerrain(now)
-      await shareParts(now)
-      const { bounds } = state.getState().terrain
-      return pool.run(PROBE, { setup: setupOf(now, planting, 0), near: grower.nearArea(planting, bounds), sight }, { urgent: true })
+    /** Puts all blobs of a meadow back into the store; returns how many are nowhere any more. */
+    async putAll(meadow: Meadow): Promise<number> {
+      let lost = 0
+      for (const hash of blobsOf(meadow)) {
+        const bytes = blobs.get(hash)
+        if (bytes) await store.putBlob(hash, bytes)
+        else if (!(await store.getBlob(hash))) lost++
+      }
+      return lost
     },
-    async tint(id, use) {
-      const { meadow: now } = state.getState().history
-      const planting = now.plantings.find((one) => one.id === id)
-      if (!planting) return null
-      await shareTerrain(now)
-      await shareParts(now)
-      const { bounds } = state.getState().terrain
-      return pool.run(TINT, { setup: setupOf(now, planting, 0), near: grower.nearArea(planting, bounds), use, side: TINT_SIDE }, { urgent: true })
+    async terrainOf({ ground }: Meadow): Promise<Terrain> {
+      const heights = bytesToHeights(await get(ground.blob))
+      return createTerrain(heights, ground.columns, ground.rows, ground.sizeX, ground.sizeZ)
     },
-    setFocus: (x, z) => {
-      focus = [x, z]
-    },
-    cancelGrowing() {
-      grower.cancel()
-      shown?.()
-      state.setState({ growing: false })
-    },
-    takeOver: () => lock.take(),
-    setPicture: (picture) => (mine ? store.setPicture(id, picture) : Promise.resolve()),
-    flush,
-    async close() {
-      removeEventListener('pagehide', onHide)
-      document.removeEventListener('visibilitychange', onHide)
-      closed = true
-      grower.cancel()
-      if (telling) clearTimeout(telling)
-      await flush()
-      lock.release()
-      if (shared) pool.forget(shared)
-      for (const name of handed) pool.forget(name)
-    },
+  }
+}
+
+type Uses = Parameters<typeof lockMeadow>[2]
+
+/** What the lock tells before the session is there to hear it. */
+function createLockEvents() {
+  let use: Uses | null = null
+  let held: boolean | null = null
+  let settle: (held: boolean) => void = () => undefined
+  const first = new Promise<boolean>((resolve) => (settle = resolve))
+  const tell = (now: boolean, how: Parameters<Uses['onLost']>[0] = 'waiting') => {
+    const before = held
+    held = now
+    if (before === null) settle(now)
+    else if (now) use?.onGained()
+    else use?.onLost(how)
+  }
+  return {
+    first,
+    held: () => held === true,
+    use: (uses: Uses) => void (use = uses),
+    events: {
+      onGained: () => tell(true),
+      onLost: (how) => tell(false, how),
+      onAsked: async () => use?.onAsked(),
+    } satisfies Uses,
   }
 }

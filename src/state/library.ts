@@ -1,10 +1,13 @@
 import type { Meadow } from '../core/meadow.ts'
-import { blobsOf, hashBytes, heightsToBytes } from '../document/blobs.ts'
+import { blobNamesIn, blobsOf, hashBytes, heightsToBytes } from '../document/blobs.ts'
+import { LIMITS, shortened } from '../document/limits.ts'
 import { newId, newMeadow } from '../document/new-planting.ts'
 import { ProblemError } from '../document/problem.ts'
-import { FILE_PATIENCE, MAKE_DEMO, PACK_MEADOW, UNPACK_MEADOW } from '../engine/io-refs.ts'
+import { FILE_PATIENCE, MAKE_DEMO, PACK_MEADOW, PACK_ORIGINAL, UNPACK_MEADOW } from '../engine/io-refs.ts'
 import type { PackedMeadow } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
+import type { FileLike } from '../engine/read-file.ts'
+import { readFileAlone } from '../engine/read-file.ts'
 import type { MeadowStore } from '../storage/store.ts'
 
 /** What the gate can do with meadows; each returns the id of the meadow it made. */
@@ -14,7 +17,7 @@ const LEVEL = { samples: 129, size: 200 }
 async function keep(store: MeadowStore, { meadow, blobs }: PackedMeadow, name: string): Promise<string> {
   for (const [hash, bytes] of blobs) await store.putBlob(hash, bytes)
   const own = { ...meadow, id: newId(), name }
-  await store.write(own)
+  await store.add(own)
   return own.id
 }
 
@@ -49,21 +52,37 @@ export async function duplicateMeadow(store: MeadowStore, id: string): Promise<s
   const meadow = await store.read(id)
   if (!meadow) throw new ProblemError('This meadow is no longer there; reload the page.')
   const copy = { ...meadow, id: newId(), name: await freeName(store, `${meadow.name} copy`) }
-  await store.write(copy)
+  await store.add(copy)
   const entry = (await store.list()).find((one) => one.id === id)
   if (entry?.picture) await store.setPicture(copy.id, entry.picture)
   return copy.id
 }
 
 export async function renameMeadow(store: MeadowStore, id: string, name: string): Promise<void> {
-  const meadow = await store.read(id)
-  if (meadow) await store.write({ ...meadow, name: name.trim() || 'Unnamed meadow' })
+  await store.rename(id, shortened(name, LIMITS.name) || 'Unnamed meadow')
 }
 
-export async function bringIn(store: MeadowStore, pool: Pool, file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  const packed = await pool.run(UNPACK_MEADOW, { name: file.name, bytes }, { silence: FILE_PATIENCE })
+/** Forgets a meadow and, as far as no meadow is open, what stands in the store for it alone. */
+export async function eraseMeadow(store: MeadowStore, id: string): Promise<void> {
+  await store.erase(id)
+  await store.collect()
+}
+
+export async function bringIn(store: MeadowStore, pool: Pool, file: FileLike, options: { readonly signal?: AbortSignal } = {}): Promise<string> {
+  const packed = await readFileAlone(pool, UNPACK_MEADOW, file, {}, options)
   return keep(store, packed, await freeName(store, packed.meadow.name))
+}
+
+/** A stored document just as it is, with all blobs that it may stand on, as a `.meadow` file: for what cannot be opened, or was damaged. */
+export async function takeOutOriginal(store: MeadowStore, pool: Pool, id: string): Promise<Blob> {
+  const document = await store.original(id)
+  if (document === null) throw new ProblemError('There is nothing stored of this meadow any more.')
+  const blobs: [string, Uint8Array<ArrayBuffer>][] = []
+  for (const hash of blobNamesIn(document)) {
+    const bytes = await store.getBlob(hash)
+    if (bytes) blobs.push([hash, bytes])
+  }
+  return new Blob([await pool.run(PACK_ORIGINAL, { document, blobs }, { silence: FILE_PATIENCE })], { type: 'application/zip' })
 }
 
 /** The meadow as a `.meadow` file. */

@@ -1,56 +1,119 @@
 /** Who may write a meadow: one tab at a time, by the browser's own locks. */
 export interface TabLock {
-  /** Takes the right to write from the tab that has it. */
+  /** Asks the tab that has the right to write to hand it over; takes it when there is no answer. */
   take(): void
   release(): void
 }
 
-/** Asks for the lock; `onChange` tells whether this tab has it, now and whenever that changes. */
-export function lockMeadow(id: string, onChange: (mine: boolean) => void): TabLock {
+export interface LockEvents {
+  /** This tab may write from now on. */
+  onGained(): void
+  /** This tab may not write: it never could, it hands over on request, or the right was taken without asking. */
+  onLost(how: 'waiting' | 'handing' | 'stolen'): void
+  /** Another tab wants to write: what is not kept yet should be by the time the promise settles. */
+  onAsked(): Promise<void>
+}
+
+type Message = { readonly type: 'please' | 'handed'; readonly id: string; readonly to: string }
+
+/** Longest that a tab is waited for that was asked to hand over, ms. */
+const PATIENCE = 800
+
+/** Asks for the lock of a meadow and keeps asking until released. At most one request waits at any time. */
+export function lockMeadow(id: string, token: string, events: LockEvents): TabLock {
   let letGo: (() => void) | null = null
+  let waiting: AbortController | null = null
   let over = false
+  let asking: ReturnType<typeof setTimeout> | null = null
   if (!navigator.locks) {
-    onChange(true)
-    return { take: () => undefined, release: () => undefined }
+    queueMicrotask(() => over || events.onGained())
+    return { take: () => undefined, release: () => void (over = true) }
   }
+  const name = `wayward-meadow/${id}`
+  const channel = typeof BroadcastChannel === 'function' ? new BroadcastChannel('wayward-meadow/locks') : null
+  ;(channel as { unref?: () => void } | null)?.unref?.()
+
   const hold = () =>
     new Promise<void>((resolve) => {
+      if (over) return resolve()
+      stopAsking()
       letGo = resolve
-      onChange(true)
+      events.onGained()
     })
-  const ask = (options: LockOptions) => {
-    navigator.locks
-      .request(`wayward-meadow/${id}`, options, async (lock) => {
-        if (over) return
-        if (lock) return hold()
-        onChange(false)
-        // Waits its turn: when the other tab closes, this one may write.
-        wait()
-      })
-      .catch(() => {
-        // Stolen by another tab.
-        letGo = null
-        if (!over) {
-          onChange(false)
-          wait()
-        }
-      })
+
+  function stopAsking(): void {
+    if (asking) clearTimeout(asking)
+    asking = null
   }
-  const waiting = new AbortController()
-  const wait = () => {
+
+  /** Waits its turn: when the other tab closes, this one may write. */
+  function wait(): void {
+    if (over || waiting || letGo) return
+    const turn = new AbortController()
+    waiting = turn
     navigator.locks
-      .request(`wayward-meadow/${id}`, { signal: waiting.signal }, async () => (over ? undefined : hold()))
-      .catch(() => {
-        if (!over) onChange(false)
+      .request(name, { signal: turn.signal }, () => {
+        if (waiting === turn) waiting = null
+        return hold()
       })
+      .catch(() => lost(turn))
   }
-  ask({ ifAvailable: true })
+
+  /** The lock was stolen, or a turn was given up. */
+  function lost(turn: AbortController | null): void {
+    if (turn && waiting === turn) waiting = null
+    if (turn?.signal.aborted || over) return
+    letGo = null
+    events.onLost('stolen')
+    wait()
+  }
+
+  function steal(): void {
+    stopAsking()
+    if (over || letGo) return
+    waiting?.abort()
+    waiting = null
+    navigator.locks.request(name, { steal: true }, hold).catch(() => lost(null))
+  }
+
+  async function handOver(to: string): Promise<void> {
+    if (!letGo) return
+    events.onLost('handing')
+    await events.onAsked()
+    letGo?.()
+    letGo = null
+    channel?.postMessage({ type: 'handed', id, to } satisfies Message)
+    wait()
+  }
+
+  if (channel)
+    channel.onmessage = ({ data }: MessageEvent<Message>) => {
+      if (data.id !== id || over) return
+      if (data.type === 'please') void handOver(data.to)
+      else if (data.to === token && asking) steal()
+    }
+
+  navigator.locks
+    .request(name, { ifAvailable: true }, (lock) => {
+      if (lock) return hold()
+      if (!over) events.onLost('waiting')
+      wait()
+      return undefined
+    })
+    .catch(() => lost(null))
+
   return {
-    take: () => ask({ steal: true }),
+    take() {
+      if (letGo || asking || over) return
+      asking = setTimeout(steal, channel ? PATIENCE : 0)
+      channel?.postMessage({ type: 'please', id, to: token } satisfies Message)
+    },
     release() {
       over = true
-      waiting.abort()
+      stopAsking()
+      waiting?.abort()
       letGo?.()
+      channel?.close()
     },
   }
 }

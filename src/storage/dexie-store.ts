@@ -1,12 +1,21 @@
-import type { Table } from 'dexie'
+import type { Table, Transaction } from 'dexie'
 import { Dexie } from 'dexie'
 import type { Meadow } from '../core/meadow.ts'
-import { blobsOf } from '../document/blobs.ts'
-import { readMeadow } from '../document/migrations.ts'
+import { blobNamesIn, blobsOf } from '../document/blobs.ts'
 import { ProblemError } from '../document/problem.ts'
-import type { MeadowEntry, MeadowStore } from './store.ts'
+import { openNews } from './news.ts'
+import { recover } from './recover.ts'
+import type { JournalEntry, MeadowEntry, MeadowStore } from './store.ts'
+import { GONE, LossError, TAKEN } from './store.ts'
 
 interface MeadowRow extends MeadowEntry {
+  /** Who has taken it for writing, and how many entries of the owner's journal are in the document. */
+  readonly owner: string | null
+  readonly seq: number
+}
+
+interface DocumentRow {
+  readonly id: string
   readonly document: unknown
 }
 
@@ -17,17 +26,34 @@ interface BlobRow {
 
 interface Database extends Dexie {
   meadows: Table<MeadowRow, string>
+  documents: Table<DocumentRow, string>
   blobs: Table<BlobRow, string>
+  /** Lengths of blobs, so that nobody has to read them to add them up. */
+  sizes: Table<{ readonly hash: string; readonly length: number }, string>
+  journal: Table<JournalEntry, number>
+  /** Documents as they were before what was damaged was left out. */
+  originals: Table<DocumentRow, string>
 }
+
+/** All locks of open meadows begin so; see `state/tab-lock.ts`. */
+export const LOCK_PREFIX = 'wayward-meadow/'
 
 /** Opens the browser's database; throws when it is blocked or cannot be had. */
 export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowStore> {
   const db = new Dexie(name) as Database
-  db.version(1).stores({ meadows: 'id, modified, removed', blobs: 'hash' })
+  defineTables(db)
+  const news = openNews(`${name}/news`)
+  let cleared = false
+  db.on('close', () => {
+    // Not by us: the person has had the browser clear this page's data.
+    cleared = true
+    news.tell({ type: 'cleared' })
+  })
   await db.open()
 
   async function guarded<T>(doing: string, work: () => Promise<T>): Promise<T> {
     try {
+      if (cleared && !db.isOpen()) await db.open()
       return await work()
     } catch (error) {
       if (error instanceof ProblemError) throw error
@@ -35,9 +61,48 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
     }
   }
 
+  const shelf = {
+    get: async (hash: string) => (await db.blobs.get(hash))?.bytes ?? null,
+    has: async (hash: string) => (await db.blobs.where('hash').equals(hash).count()) > 0,
+    async put(hash: string, bytes: Uint8Array<ArrayBuffer>) {
+      // Blobs never change, so one that is there is left alone.
+      if (await shelf.has(hash)) return
+      await db.transaction('rw', db.blobs, db.sizes, async () => {
+        await db.blobs.put({ hash, bytes })
+        await db.sizes.put({ hash, length: bytes.length })
+      })
+    },
+  }
+
+  /** The row, its document and the edits that count beside it; null when it is not there. */
+  async function stored(id: string) {
+    return db.transaction('r', db.meadows, db.documents, db.journal, async () => {
+      const row = await db.meadows.get(id)
+      const kept = row && (await db.documents.get(id))
+      if (!row || !kept) return null
+      const journal = await journalOf(id).filter(({ owner, seq }) => owner === row.owner && seq > row.seq).toArray()
+      return { row, document: kept.document, journal }
+    })
+  }
+
+  /** All entries of a meadow's journal, of any owner. */
+  const journalOf = (id: string) => db.journal.where('meadow').equals(id)
+
+  /** Refuses to write what is gone or another's. Within a transaction. */
+  async function ownRow(id: string, owner: string): Promise<MeadowRow> {
+    const row = await db.meadows.get(id)
+    if (!row) throw new LossError('gone', GONE)
+    if (row.owner !== owner) throw new LossError('taken', TAKEN)
+    return row
+  }
+
   async function bytesOf(meadow: Meadow): Promise<number> {
-    const rows = await db.blobs.bulkGet(blobsOf(meadow))
-    return JSON.stringify(meadow).length + rows.reduce((sum, row) => sum + (row?.bytes.length ?? 0), 0)
+    const rows = await db.sizes.bulkGet(blobsOf(meadow))
+    return JSON.stringify(meadow).length + rows.reduce((sum, row) => sum + (row?.length ?? 0), 0)
+  }
+
+  async function change(id: string, part: Partial<MeadowRow>): Promise<boolean> {
+    return (await db.meadows.update(id, part)) > 0
   }
 
   return {
@@ -46,23 +111,40 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
     list: () =>
       guarded('Listing the meadows', async () => {
         const rows = await db.meadows.orderBy('modified').reverse().toArray()
-        return rows.map(({ document: _document, ...entry }) => entry)
+        return rows.map(({ owner: _owner, seq: _seq, ...entry }) => entry)
       }),
     read: (id) =>
       guarded('Opening the meadow', async () => {
-        const row = await db.meadows.get(id)
-        if (!row) return null
-        const checked = readMeadow(row.document)
-        if ('problem' in checked)
-          throw new ProblemError(`“${row.name}” cannot be opened: ${checked.problem}. It is left as it is.`)
-        return checked.meadow
+        const found = await stored(id)
+        return found && (await recover({ id, name: found.row.name, document: found.document, seq: found.row.seq }, found.journal, shelf)).meadow
       }),
-    write: (meadow) =>
+    take: (id, owner) =>
+      guarded('Opening the meadow', async () => {
+        for (;;) {
+          const before = await stored(id)
+          if (!before) return null
+          const { meadow, leftOut } = await recover({ id, name: before.row.name, document: before.document, seq: before.row.seq }, before.journal, shelf)
+          const mine = await db.transaction('rw', db.meadows, db.documents, db.journal, db.originals, async () => {
+            // Whoever had it may have written while this was read: then it is read again.
+            const now = await stored(id)
+            if (!now || now.row.owner !== before.row.owner || now.row.seq !== before.row.seq || now.journal.length !== before.journal.length) return false
+            if (leftOut.length > 0 && !(await db.originals.get(id))) await db.originals.put({ id, document: before.document })
+            await db.documents.put({ id, document: meadow })
+            await db.meadows.put({ ...now.row, name: meadow.name, owner, seq: 0 })
+            await journalOf(id).delete()
+            return true
+          })
+          if (mine) return { meadow, leftOut }
+        }
+      }),
+    add: (meadow, owner) =>
       guarded('Saving', async () => {
         const bytes = await bytesOf(meadow)
-        await db.transaction('rw', db.meadows, async () => {
+        await db.transaction('rw', db.meadows, db.documents, db.journal, async () => {
           const before = await db.meadows.get(meadow.id)
           const now = Date.now()
+          await journalOf(meadow.id).delete()
+          await db.documents.put({ id: meadow.id, document: meadow })
           await db.meadows.put({
             id: meadow.id,
             name: meadow.name,
@@ -70,34 +152,111 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
             modified: now,
             bytes,
             picture: before?.picture ?? null,
-            removed: before?.removed ?? null,
-            document: meadow,
+            removed: null,
+            owner: owner ?? null,
+            seq: 0,
           })
         })
+        news.tell({ type: 'changed', id: meadow.id })
       }),
-    setPicture: (id, picture) => guarded('Saving the picture', async () => void (await db.meadows.update(id, { picture }))),
-    setRemoved: (id, removed) => guarded('Removing', async () => void (await db.meadows.update(id, { removed }))),
-    erase: (id) =>
-      guarded('Erasing', () =>
-        db.transaction('rw', db.meadows, db.blobs, async () => {
-          await db.meadows.delete(id)
-          const needed = new Set((await db.meadows.toArray()).flatMap((row) => blobsOf(row.document as Meadow)))
-          const kept = await db.blobs.toCollection().primaryKeys()
-          await db.blobs.bulkDelete(kept.filter((hash) => !needed.has(hash)))
-        }),
-      ),
-    putBlob: (hash, bytes) =>
+    write: (meadow, owner, seq) =>
       guarded('Saving', async () => {
-        // Blobs never change, so one that is there is left alone.
-        if ((await db.blobs.where('hash').equals(hash).count()) === 0) await db.blobs.put({ hash, bytes })
+        const bytes = await bytesOf(meadow)
+        await db.transaction('rw', db.meadows, db.documents, db.journal, async () => {
+          const row = await ownRow(meadow.id, owner)
+          await db.documents.put({ id: meadow.id, document: meadow })
+          await db.meadows.put({ ...row, name: meadow.name, modified: Date.now(), bytes, seq })
+          await journalOf(meadow.id).filter((entry) => entry.owner !== owner || entry.seq <= seq).delete()
+        })
+        news.tell({ type: 'changed', id: meadow.id })
       }),
-    getBlob: (hash) => guarded('Reading', async () => (await db.blobs.get(hash))?.bytes ?? null),
+    note: (entry) => guarded('Saving', () => noteAtOnce(db, entry)),
+    confirm: (id, owner) => guarded('Saving', async () => void (await db.transaction('r', db.meadows, () => ownRow(id, owner)))),
+    rename: (id, wanted) =>
+      guarded('Renaming', async () => {
+        const there = await db.transaction('rw', db.meadows, db.documents, async () => {
+          const kept = await db.documents.get(id)
+          if (!kept || !(await change(id, { name: wanted }))) return false
+          await db.documents.put({ id, document: { ...(kept.document as object), name: wanted } })
+          return true
+        })
+        if (!there) throw new ProblemError('This meadow is no longer there; reload the page.')
+        news.tell({ type: 'renamed', id, name: wanted })
+      }),
+    setPicture: (id, picture) => guarded('Saving the picture', async () => void (await change(id, { picture }))),
+    setRemoved: (id, removed) =>
+      guarded('Removing', async () => {
+        await change(id, { removed })
+        news.tell({ type: 'removed', id, away: removed !== null })
+      }),
+    erase: (id) =>
+      guarded('Erasing', async () => {
+        await db.transaction('rw', db.meadows, db.documents, db.journal, db.originals, async () => {
+          await db.meadows.delete(id)
+          await db.documents.delete(id)
+          await db.originals.delete(id)
+          await journalOf(id).delete()
+        })
+        news.tell({ type: 'erased', id })
+      }),
+    collect: () =>
+      guarded('Clearing up', async () => {
+        // A meadow that is open in some tab may have been erased, and be put back from there.
+        const locks = await globalThis.navigator?.locks?.query?.()
+        if (locks?.held?.some((lock) => lock.name?.startsWith(LOCK_PREFIX))) return
+        await db.transaction('rw', [db.meadows, db.documents, db.journal, db.originals, db.blobs, db.sizes], async () => {
+          // What was noted by tabs whose meadow is erased.
+          const there = new Set(await db.meadows.toCollection().primaryKeys())
+          await db.journal.filter(({ meadow }) => !there.has(meadow)).delete()
+          const needed = new Set<string>()
+          for (const table of [db.documents, db.originals, db.journal] as readonly Table<unknown>[]) await table.each((row) => void blobNamesIn(row, needed))
+          const unneeded = (await db.blobs.toCollection().primaryKeys()).filter((hash) => !needed.has(hash))
+          await db.blobs.bulkDelete(unneeded)
+          await db.sizes.bulkDelete(unneeded)
+        })
+      }),
+    putBlob: (hash, bytes) => guarded('Saving', () => shelf.put(hash, bytes)),
+    getBlob: (hash) => guarded('Reading', () => shelf.get(hash)),
+    original: (id) => guarded('Reading', async () => (await db.originals.get(id))?.document ?? (await db.documents.get(id))?.document ?? null),
+    listen: news.listen,
   }
 }
 
+function defineTables(db: Dexie): void {
+  db.version(1).stores({ meadows: 'id, modified, removed', blobs: 'hash' })
+  db.version(2)
+    .stores({ meadows: 'id, modified, removed', documents: 'id', blobs: 'hash', sizes: 'hash', journal: '++, meadow', originals: 'id' })
+    .upgrade(async (step: Transaction) => {
+      // Documents lay in the rows that the gate lists.
+      const rows = (await step.table('meadows').toArray()) as (MeadowRow & { document: unknown })[]
+      for (const { document, ...entry } of rows) {
+        await step.table('documents').put({ id: entry.id, document })
+        await step.table('meadows').put({ ...entry, owner: null, seq: 0 })
+      }
+      for (const hash of await step.table('blobs').toCollection().primaryKeys()) {
+        const row = (await step.table('blobs').get(hash)) as BlobRow
+        await step.table('sizes').put({ hash: row.hash, length: row.bytes.length })
+      }
+    })
+}
+
+/**
+ * Hands an entry to the database within this very turn, and says that nothing else is to come: the browser
+ * then keeps it even if the page is gone in the next moment, which it does not for a transaction left open.
+ */
+function noteAtOnce(db: Database, entry: JournalEntry): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const transaction = db.backendDB().transaction('journal', 'readwrite')
+    transaction.oncomplete = () => resolve()
+    transaction.onabort = () => reject(transaction.error ?? new Error('the transaction was aborted'))
+    transaction.objectStore('journal').put(entry)
+    transaction.commit()
+  })
+}
+
 function sentenceFor(error: unknown, doing: string): string {
-  const names = [error, (error as { inner?: unknown } | null)?.inner].map((e) => (e instanceof Error ? e.name : ''))
+  const names = [error, (error as { inner?: unknown } | null)?.inner].map((e) => (e instanceof Error || e instanceof DOMException ? e.name : ''))
   if (names.includes('QuotaExceededError'))
-    return `${doing} did not work because the browser's store is full. What was saved before is kept; erase removed meadows at the gate, or take this one out as a file.`
+    return `${doing} did not work because the browser's store is full. What was saved before is kept, and saving is tried again by itself; erase removed meadows at the gate, or take this one out as a file.`
   return `${doing} did not work because the browser's store refused it. What was saved before is kept; take the meadow out as a file to be safe.`
 }

@@ -1,4 +1,6 @@
+import type { Patch } from 'immer'
 import type { BlobHash, Meadow } from '../core/meadow.ts'
+import { ProblemError } from '../document/problem.ts'
 
 /** What the gate shows of a meadow. */
 export interface MeadowEntry {
@@ -15,6 +17,45 @@ export interface MeadowEntry {
   readonly removed: number | null
 }
 
+/** A meadow taken for writing. */
+export interface Taken {
+  readonly meadow: Meadow
+  /** What was damaged in what was stored and is left out, in words; the original is kept. */
+  readonly leftOut: readonly string[]
+}
+
+/** Edits since the last whole writing, in the order in which they were made. */
+export interface JournalEntry {
+  readonly meadow: string
+  /** Who wrote it: entries of anyone but the one who has taken the meadow do not count. */
+  readonly owner: string
+  /** Counts the entries of an owner from 1. */
+  readonly seq: number
+  readonly patches: readonly Patch[]
+}
+
+/** Why a meadow can be written no longer. */
+export type LossReason = 'gone' | 'taken'
+
+/** Thrown when a meadow is no longer in the store, or has been taken by another tab. */
+export class LossError extends ProblemError {
+  readonly reason: LossReason
+  constructor(reason: LossReason, sentence: string) {
+    super(sentence)
+    this.name = 'LossError'
+    this.reason = reason
+  }
+}
+
+/** What tabs tell each other about meadows of the store. */
+export type StoreNews =
+  | { readonly type: 'renamed'; readonly id: string; readonly name: string }
+  | { readonly type: 'removed'; readonly id: string; readonly away: boolean }
+  | { readonly type: 'erased'; readonly id: string }
+  | { readonly type: 'changed'; readonly id: string }
+  /** The store was taken away from under this page. */
+  | { readonly type: 'cleared' }
+
 /** Where meadows and blobs are kept. Every call may throw ProblemError with a sentence. */
 export interface MeadowStore {
   /** Whether things outlive the tab. */
@@ -22,13 +63,32 @@ export interface MeadowStore {
   /** Why they do not, for the person. */
   readonly sentence: string | null
   list(): Promise<MeadowEntry[]>
+  /** The meadow as it is now, edits of the journal taken in; null when it is not there. Changes nothing. */
   read(id: string): Promise<Meadow | null>
-  /** Writes a document; blobs it stands on must have been put before. */
-  write(meadow: Meadow): Promise<void>
+  /** Takes a meadow for writing: from now on only what `owner` writes counts. Null when it is not there. */
+  take(id: string, owner: string): Promise<Taken | null>
+  /** Adds a meadow, or puts it back under its id; blobs that it stands on must have been put before. */
+  add(meadow: Meadow, owner?: string): Promise<void>
+  /** Writes the whole document and forgets the owner's journal up to `seq`. Throws LossError. */
+  write(meadow: Meadow, owner: string, seq: number): Promise<void>
+  /** Notes edits. What is handed over outlives the page from the next moment on; resolves when it is kept. */
+  note(entry: JournalEntry): Promise<void>
+  /** Whether the meadow is there and still the owner's; throws LossError when not. */
+  confirm(id: string, owner: string): Promise<void>
+  rename(id: string, name: string): Promise<void>
   setPicture(id: string, picture: Blob): Promise<void>
   setRemoved(id: string, removed: number | null): Promise<void>
-  /** Forgets a removed meadow and every blob that nothing stands on any more. */
+  /** Forgets a meadow. Its blobs go when nothing stands on them any more. */
   erase(id: string): Promise<void>
+  /** Forgets blobs that no meadow stands on; leaves all as they are while some meadow may be open. */
+  collect(): Promise<void>
   putBlob(hash: BlobHash, bytes: Uint8Array<ArrayBuffer>): Promise<void>
   getBlob(hash: BlobHash): Promise<Uint8Array<ArrayBuffer> | null>
+  /** A document as it was before what was damaged in it was left out; null when there is none such. */
+  original(id: string): Promise<unknown>
+  /** Calls back with what happens to meadows in this and other tabs; returns how to stop that. */
+  listen(listener: (news: StoreNews) => void): () => void
 }
+
+export const GONE = 'This meadow is no longer in the browser’s store. What you see is in this tab alone: keep it here again, or take it out as a file.'
+export const TAKEN = 'This meadow was taken over in another tab. What was changed here since is in this tab alone: take it out as a file if it matters.'

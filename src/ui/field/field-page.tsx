@@ -12,7 +12,7 @@ import type { FieldSession } from '../../state/field-session.ts'
 import { openSession } from '../../state/field-session.ts'
 import type { Incoming } from '../../state/field-tool.ts'
 import { createFieldTool } from '../../state/field-tool.ts'
-import { takeOut } from '../../state/library.ts'
+import { takeOut, takeOutOriginal } from '../../state/library.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
 import { Handoff } from '../handoff/handoff.tsx'
@@ -27,6 +27,7 @@ import { Folds } from './folds.tsx'
 import { GroundDrawer } from './ground-drawer.tsx'
 import { GroundImport } from './ground-import.tsx'
 import { bringInImage } from './image-import.ts'
+import { LeaveSheet } from './leave-sheet.tsx'
 import { Nursery } from './nursery.tsx'
 import { addPlanting, throwAgain } from './planting-edits.ts'
 import { OutlineImport } from './outline-import.tsx'
@@ -52,8 +53,9 @@ export function FieldPage() {
       .then(
         (made) => {
           opened = made
-          if (here) setSession(made)
-          else void made.close()
+          if (!here) return void made.close()
+          setSession(made)
+          if (made.leftOut.length > 0) tellLeftOut(made)
         },
         (error: unknown) => here && setProblem(sentenceOf(error, 'Opening the meadow')),
       )
@@ -78,6 +80,16 @@ export function FieldPage() {
   return session ? <Field session={session} /> : <p className="waiting">Opening the meadow…</p>
 }
 
+/** Says what of a damaged meadow could not be opened, and hands out the original. */
+function tellLeftOut({ id, leftOut, store }: FieldSession): void {
+  const { name } = store.getState().history.meadow
+  notify('warning', `“${name}” was damaged in the store. Left out: ${leftOut.join('; ')}. The original is kept.`, {
+    label: 'Take the original out',
+    run: () =>
+      void attempt('Taking the original out', async () => saveFile(await takeOutOriginal(await openStore(), enginePool(), id), fileName(`${name} original`, 'meadow'))),
+  })
+}
+
 type Drawer = 'plantings' | 'ground' | 'outlines' | 'beacons' | 'nursery' | 'views'
 const DRAWERS: readonly { readonly name: Drawer; readonly title: string }[] = [
   { name: 'plantings', title: 'Plantings' },
@@ -100,6 +112,7 @@ function Field({ session }: { readonly session: FieldSession }) {
   const [tool] = useState(createFieldTool)
   const [drawer, setDrawer] = useState<Drawer | null>('plantings')
   const [cleared, setCleared] = useState(false)
+  const [leaving, setLeaving] = useState(false)
   const [open, setOpenCard] = useState<string | null>(null)
   const bring = useCallback((as: Incoming['as'], file: File) => tool.setState({ incoming: { as, file } }), [tool])
   const name = useStore(session.store, (state) => state.history.meadow.name)
@@ -225,7 +238,8 @@ function Field({ session }: { readonly session: FieldSession }) {
           takeIn([...event.dataTransfer.files])
         }}
       >
-        <TopBar onHandoff={() => showHandoff(true)} onTakeOut={take} />
+        <TopBar onHandoff={() => showHandoff(true)} onTakeOut={take} onLeaving={() => setLeaving(true)} />
+        {leaving && <LeaveSheet name={name} onStay={() => setLeaving(false)} onTakeOut={take} onLeave={() => void navigate('/')} />}
         <PictureFrame session={session} landscape={landscape} onReady={onReady} />
         <PictureForTheGate session={session} landscape={landscape} />
         {!handoff && !cleared && (

@@ -1,6 +1,7 @@
 import { MoonStar, Redo2, SunMedium, Undo2 } from 'lucide-react'
 import { Link } from 'react-router'
 import type { SaveState } from '../../state/field-session.ts'
+import { attempt } from '../../state/notices.ts'
 import { Action, IconAction } from '../parts/actions.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { toggleTheme, useTheme } from '../theme-mode.ts'
@@ -9,18 +10,22 @@ import { useField, useFieldState } from './field-context.ts'
 const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'Saved',
   saving: 'Saving…',
-  unsaved: 'Saving soon…',
-  failed: 'Not saved',
+  failed: 'Not saved; trying again',
+  'tab-only': 'Only in this tab',
+  gone: 'No longer kept',
   elsewhere: 'Open in another tab',
+  taking: 'Taking it over…',
 }
 
 interface TopBarProps {
   readonly onHandoff: () => void
   readonly onTakeOut: () => void
+  /** Leaving would lose something: asks first. */
+  readonly onLeaving: () => void
 }
 
 /** Where one is, what can be taken back, whether it is saved, and the way out. */
-export function TopBar({ onHandoff, onTakeOut }: TopBarProps) {
+export function TopBar({ onHandoff, onTakeOut, onLeaving }: TopBarProps) {
   const { session } = useField()
   const name = useFieldState((state) => state.history.meadow.name)
   const past = useFieldState((state) => state.history.past.at(-1)?.name)
@@ -30,7 +35,15 @@ export function TopBar({ onHandoff, onTakeOut }: TopBarProps) {
   const theme = useTheme()
   return (
     <header className="top-bar">
-      <Link to="/" className="text-action" onClick={() => void session.flush()}>
+      <Link
+        to="/"
+        className="text-action"
+        onClick={(event) => {
+          if (!session.wouldLose()) return
+          event.preventDefault()
+          onLeaving()
+        }}
+      >
         Gate
       </Link>
       <h1>{name}</h1>
@@ -43,7 +56,12 @@ export function TopBar({ onHandoff, onTakeOut }: TopBarProps) {
       <span className={`save ${save}`} role="status" title={sentence ?? undefined} data-testid="save">
         {SAVE_WORDS[save]}
       </span>
-      {save === 'failed' && (
+      {save === 'gone' && (
+        <button type="button" className="text-action" onClick={() => void attempt('Keeping it again', session.keepAgain)}>
+          Keep it here again
+        </button>
+      )}
+      {(save === 'failed' || save === 'gone' || save === 'tab-only') && (
         <button type="button" className="text-action" onClick={onTakeOut}>
           Take it out as a file
         </button>

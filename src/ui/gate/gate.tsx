@@ -2,7 +2,7 @@ import { Menu, Portal } from '@chakra-ui/react'
 import { Copy, Download, Ellipsis, MoonStar, PenLine, SunMedium, Trash2 } from 'lucide-react'
 import { useCallback, useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { bringIn, createEmpty, createFromDemo, duplicateMeadow, renameMeadow, takeOut } from '../../state/library.ts'
+import { bringIn, createEmpty, createFromDemo, duplicateMeadow, eraseMeadow, renameMeadow, takeOut, takeOutOriginal } from '../../state/library.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
@@ -26,10 +26,19 @@ export function Gate() {
 
   useEffect(() => {
     document.title = 'Wayward Meadow'
+    let here = true
+    let stop: () => void = () => undefined
     void openStore().then((opened) => {
+      if (!here) return
       setStore(opened)
       void refresh(opened)
+      // What other tabs do to meadows is seen here.
+      stop = opened.listen(() => void refresh(opened))
     })
+    return () => {
+      here = false
+      stop()
+    }
   }, [refresh])
 
   async function make(doing: string, work: (from: MeadowStore) => Promise<string>) {
@@ -142,10 +151,7 @@ export function Gate() {
             onTakeOut={async () => {
               if (!store) return
               setBusy(`Packing ${entry.name}`)
-              await attempt('Taking it out', async () => {
-                const meadow = await store.read(entry.id)
-                if (meadow) saveFile(await takeOut(store, enginePool(), meadow), fileName(entry.name, 'meadow'))
-              })
+              await attempt('Taking it out', async () => saveFile(await takeOutAsItIs(store, entry.id), fileName(entry.name, 'meadow')))
               setBusy(null)
             }}
             onRemove={() => void remove(entry)}
@@ -169,7 +175,7 @@ export function Gate() {
                   onClick={() =>
                     void (async () => {
                       if (!store) return
-                      await attempt('Erasing', () => store.erase(entry.id))
+                      await attempt('Erasing', () => eraseMeadow(store, entry.id))
                       await refresh(store)
                     })()
                   }
@@ -184,6 +190,12 @@ export function Gate() {
       <StoreFill count={here.length} />
     </main>
   )
+}
+
+/** A meadow as a file; one that cannot be opened just as it is stored. */
+async function takeOutAsItIs(store: MeadowStore, id: string): Promise<Blob> {
+  const meadow = await store.read(id).catch(() => null)
+  return meadow ? takeOut(store, enginePool(), meadow) : takeOutOriginal(store, enginePool(), id)
 }
 
 /** How full the browser's store is. */

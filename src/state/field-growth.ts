@@ -1,0 +1,218 @@
+import type { StoreApi } from 'zustand/vanilla'
+import type { Terrain } from '../core/ground/terrain.ts'
+import type { Meadow } from '../core/meadow.ts'
+import type { Answer, Sight } from '../core/plantings/ask.ts'
+import { sentenceOf } from '../document/problem.ts'
+import { PROBE, TINT } from '../engine/grow-refs.ts'
+import { createGrower } from '../engine/grower.ts'
+import type { PlantingState } from '../engine/grower.ts'
+import { GROUND_FACTS } from '../engine/io-refs.ts'
+import type { Pool } from '../engine/pool.ts'
+import type { TintOutput } from '../engine/protocol.ts'
+import { setupOf, terrainName } from '../engine/setup.ts'
+import type { FieldState } from './field-session.ts'
+import type { InstanceTiles } from './instances.ts'
+import { notify } from './notices.ts'
+
+/** Cells along the ground that a tint is worked out for. */
+const TINT_SIDE = 512
+/** Between one telling of counts and progress and the next, ms. */
+const TELL_AFTER = 120
+/** Changes that follow each other faster than this, as in a drag, grow together, ms. */
+const GROW_AFTER = 90
+/** A growing that has shown nothing for so long is called off for the next change all the same, ms. */
+const SHOW_WITHIN = 500
+const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds))
+
+export interface FieldGrowth {
+  /** Grows what the document holds now, as soon as it is its turn. */
+  regrow(): Promise<void>
+  /** What a planting says to the first place of its ground along a line of sight; null when there is none. */
+  probe(planting: string, sight: Sight): Promise<Answer | null>
+  /** Where the conditions of a planting hold, one of them or all; null when it is gone. */
+  tint(planting: string, use: string | null): Promise<TintOutput | null>
+  /** Where the camera looks: tiles near it grow first. */
+  setFocus(x: number, z: number): void
+  cancel(): void
+  close(): void
+}
+
+interface GrowthOptions {
+  readonly pool: Pool
+  readonly state: StoreApi<FieldState>
+  readonly instances: InstanceTiles
+  readonly blob: (hash: string) => Promise<Uint8Array<ArrayBuffer>>
+  readonly terrainOf: (meadow: Meadow) => Promise<Terrain>
+}
+
+/** Keeps the instances of an open meadow grown. */
+export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: GrowthOptions): FieldGrowth {
+  const news = createNews(state)
+  const shared = createShares({ pool, state, blob, terrainOf })
+  let focus: [number, number] = [0, 0]
+  /** What the current growing grows; tells that something of it is to be seen. */
+  let growingFor: Meadow | null = null
+  let shown: (() => void) | null = null
+  let firstShown: Promise<void> = Promise.resolve()
+  const grower = createGrower(
+    pool,
+    {
+      onTile(planting, tile, block, rect) {
+        instances.set(planting, tile, block, rect)
+        shown?.()
+      },
+      onGone(planting) {
+        instances.drop(planting)
+        news.later(planting, null)
+      },
+      onState: news.later,
+      onDone(milliseconds, tiles) {
+        news.tell()
+        shown?.()
+        // A change made meanwhile waits for its turn: growing goes on.
+        const growing = state.getState().history.meadow !== growingFor
+        state.setState(tiles > 0 ? { growing, lastGrowing: { milliseconds, tiles } } : { growing })
+      },
+    },
+    () => performance.now(),
+  )
+
+  let growNext = false
+  let lastGrow = -Infinity
+  let closed = false
+  async function regrow(): Promise<void> {
+    state.setState({ growing: true })
+    if (growNext) return
+    growNext = true
+    // The first of many changes grows at once, those of one turn together; the others at a calm pace.
+    // And each is let come to show something: a drag that goes on and on is seen at work.
+    const wait = lastGrow + GROW_AFTER - performance.now()
+    await Promise.all([wait > 0 ? pause(wait) : null, Promise.race([firstShown, pause(SHOW_WITHIN)])])
+    growNext = false
+    lastGrow = performance.now()
+    if (closed) return
+    const { meadow: wanted } = state.getState().history
+    try {
+      await shared.with(wanted)
+      if (state.getState().history.meadow !== wanted) return
+      growingFor = wanted
+      firstShown = new Promise((resolve) => (shown = resolve))
+      await grower.grow(wanted, focus)
+    } catch (error) {
+      shown?.()
+      state.setState({ growing: false })
+      notify('warning', sentenceOf(error, 'Growing'))
+    }
+  }
+
+  /** The setup of a planting and what is near it, with all that it names in the workers' hands; null when it is gone. */
+  async function asked(id: string) {
+    const { meadow } = state.getState().history
+    const planting = meadow.plantings.find((one) => one.id === id)
+    if (!planting) return null
+    await shared.with(meadow)
+    const { bounds } = state.getState().terrain
+    return { setup: setupOf(meadow, planting, 0), near: grower.nearArea(planting, bounds) }
+  }
+
+  return {
+    regrow,
+    async probe(id, sight) {
+      const input = await asked(id)
+      return input && pool.run(PROBE, { ...input, sight }, { urgent: true })
+    },
+    async tint(id, use) {
+      const input = await asked(id)
+      return input && pool.run(TINT, { ...input, use, side: TINT_SIDE }, { urgent: true })
+    },
+    setFocus: (x, z) => {
+      focus = [x, z]
+    },
+    cancel() {
+      grower.cancel()
+      shown?.()
+      state.setState({ growing: false })
+    },
+    close() {
+      closed = true
+      grower.cancel()
+      news.stop()
+      shared.release()
+    },
+  }
+}
+
+/** News of plantings is told together, a few times a second: every telling draws the page anew. */
+function createNews(state: StoreApi<FieldState>) {
+  const news = new Map<string, PlantingState | null>()
+  let telling: ReturnType<typeof setTimeout> | null = null
+  function stop(): void {
+    if (telling) clearTimeout(telling)
+    telling = null
+  }
+  function tell(): void {
+    stop()
+    if (news.size === 0) return
+    const plantings = { ...state.getState().plantings }
+    for (const [planting, next] of news)
+      if (next) plantings[planting] = next
+      else delete plantings[planting]
+    news.clear()
+    state.setState({ plantings })
+  }
+  return {
+    later(planting: string, next: PlantingState | null): void {
+      news.set(planting, next)
+      telling ??= setTimeout(tell, TELL_AFTER)
+    },
+    tell,
+    stop,
+  }
+}
+
+/** Hands the ground, images and shapes of meshes to the workers, and takes back those that are no longer there. */
+function createShares({ pool, state, blob, terrainOf }: Pick<GrowthOptions, 'pool' | 'state' | 'blob' | 'terrainOf'>) {
+  let terrainShared = ''
+  const handed = new Set<string>()
+
+  async function shareTerrain(wanted: Meadow): Promise<void> {
+    const name = terrainName(wanted)
+    if (name === terrainShared) return
+    const terrain = await terrainOf(wanted)
+    if (terrainShared) pool.forget(terrainShared)
+    terrainShared = name
+    const { stored, columns, rows, sizeX, sizeZ } = terrain
+    pool.share({ type: 'terrain', name, heights: stored as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
+    state.setState({ terrain, facts: null })
+    pool.run(GROUND_FACTS, name).then(
+      (facts) => state.setState({ facts }),
+      () => undefined,
+    )
+  }
+
+  async function shareParts({ images, meshes }: Meadow): Promise<void> {
+    const wanted = new Set([...images.map(({ blob: name }) => name), ...meshes.map(({ shape }) => shape)])
+    for (const name of wanted) {
+      if (handed.has(name)) continue
+      const bytes = await blob(name)
+      handed.add(name)
+      pool.share({ type: 'bytes', name, bytes })
+    }
+    for (const name of [...handed]) {
+      if (wanted.has(name)) continue
+      handed.delete(name)
+      pool.forget(name)
+    }
+  }
+
+  return {
+    async with(meadow: Meadow): Promise<void> {
+      await shareTerrain(meadow)
+      await shareParts(meadow)
+    },
+    release(): void {
+      if (terrainShared) pool.forget(terrainShared)
+      for (const name of handed) pool.forget(name)
+    },
+  }
+}
