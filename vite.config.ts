@@ -1,8 +1,33 @@
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
+import { VitePWA } from 'vite-plugin-pwa'
+
+/** Everything the application may ever want is kept at the first visit, so that it works without its server. */
+const offline = VitePWA({
+  // A new version waits until the person asks for it: nothing is reloaded under their hands.
+  registerType: 'prompt',
+  injectRegister: null,
+  includeAssets: ['icon.svg'],
+  manifest: {
+    name: 'Wayward Meadow',
+    short_name: 'Meadow',
+    description: 'Dress terrains with vegetation and debris that look as if nobody placed them.',
+    display: 'standalone',
+    start_url: '/',
+    background_color: '#f6f1e4',
+    theme_color: '#4c6b2f',
+    icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+  },
+  workbox: {
+    globPatterns: ['**/*.{js,css,html,svg,woff,woff2,wasm}'],
+    maximumFileSizeToCacheInBytes: 16 * 1024 * 1024,
+    navigateFallback: '/index.html',
+    cleanupOutdatedCaches: true,
+  },
+})
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), offline],
   worker: { format: 'es' },
   build: { target: 'es2022', chunkSizeWarningLimit: 1500 },
   server: { host: '127.0.0.1' },

@@ -16,7 +16,7 @@ export async function settled(page: Page): Promise<void> {
   await page.waitForFunction(
     () => {
       const state = window.waywardMeadow?.session.store.getState()
-      return state && !state.growing && state.lastGrowing !== null && state.save === 'saved'
+      return state && !state.growing && state.lastGrowing !== null && (state.save === 'saved' || state.save === 'tab-only')
     },
     null,
     { timeout: 180_000 },

@@ -89,6 +89,7 @@ test('a browser that keeps nothing says so, and still works', async ({ page }) =
   await page.getByRole('button', { name: 'Open the demo meadow' }).click()
   await settled(page)
   expect(await countOf(page, 'Samphire on the mud')).toBeGreaterThan(1000)
+  await expect(page.getByTestId('save')).toHaveText('Only in this tab')
 })
 
 test('an unknown address says what to do', async ({ page }) => {

@@ -458,6 +458,11 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       handles.dispose()
       terrainPicture?.dispose()
       ground.material.dispose()
+      for (const { geometry, material } of [sky, water]) {
+        geometry.dispose()
+        for (const one of [material].flat()) one.dispose()
+      }
+      sun.dispose()
       scene.clear()
     },
   }

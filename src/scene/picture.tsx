@@ -153,8 +153,29 @@ function draft({ kind, points }: NonNullable<FieldToolState['drawing']>): Outlin
   return { id: DRAFT, kind: 'path', closed: kind === 'patch' && points.length >= 6, lines: [[...points]], ...rest }
 }
 
+let drawable: boolean | null = null
+
+/** Whether the browser gives a WebGL 2 context; asked once, and given back at once. */
+function canDraw(): boolean {
+  if (drawable === null) {
+    const gl = document.createElement('canvas').getContext('webgl2')
+    drawable = gl !== null
+    gl?.getExtension('WEBGL_lose_context')?.loseContext()
+  }
+  return drawable
+}
+
 /** The window on the landscape; drawn only when something has changed. */
 export function Picture(props: PictureProps) {
+  if (!canDraw())
+    return (
+      <div className="no-landscape" role="alert">
+        <p>
+          This browser gives no 3D graphics (WebGL 2), so there is no picture. Everything else works: plantings grow and can be handed off. Switch
+          hardware acceleration on in the browser’s settings, or use another one.
+        </p>
+      </div>
+    )
   return (
     <Canvas
       frameloop="demand"

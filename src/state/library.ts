@@ -86,10 +86,10 @@ export async function takeOutOriginal(store: MeadowStore, pool: Pool, id: string
 }
 
 /** The meadow as a `.meadow` file. */
-export async function takeOut(store: MeadowStore, pool: Pool, meadow: Meadow): Promise<Blob> {
+export async function takeOut(from: Pick<MeadowStore, 'getBlob'>, pool: Pool, meadow: Meadow): Promise<Blob> {
   const blobs: [string, Uint8Array<ArrayBuffer>][] = []
   for (const hash of blobsOf(meadow)) {
-    const bytes = await store.getBlob(hash)
+    const bytes = await from.getBlob(hash)
     if (bytes) blobs.push([hash, bytes])
   }
   return new Blob([await pool.run(PACK_MEADOW, { meadow, blobs }, { silence: FILE_PATIENCE })], { type: 'application/zip' })

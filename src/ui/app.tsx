@@ -1,6 +1,8 @@
+import type { ReactNode } from 'react'
 import { lazy, Suspense } from 'react'
-import { BrowserRouter, Route, Routes } from 'react-router'
+import { BrowserRouter, Route, Routes, useLocation } from 'react-router'
 import { Gate } from './gate/gate.tsx'
+import { Boundary } from './parts/boundary.tsx'
 import { Notices } from './parts/notices.tsx'
 
 // The field brings three.js along; the gate must not wait for it.
@@ -12,13 +14,19 @@ export function App() {
     <BrowserRouter>
       <Suspense fallback={<p className="waiting">Opening…</p>}>
         <Routes>
-          <Route path="/" element={<Gate />} />
-          <Route path="/field/:id/*" element={<FieldPage />} />
-          <Route path="/guide" element={<Guide />} />
-          <Route path="*" element={<Gate />} />
+          <Route path="/" element={<Page of={<Gate />} />} />
+          <Route path="/field/:id/*" element={<Page of={<FieldPage />} />} />
+          <Route path="/guide" element={<Page of={<Guide />} />} />
+          <Route path="*" element={<Page of={<Gate />} />} />
         </Routes>
       </Suspense>
       <Notices />
     </BrowserRouter>
   )
+}
+
+/** A page of the application; what breaks in it does not take the others along. */
+function Page({ of }: { readonly of: ReactNode }) {
+  const { pathname } = useLocation()
+  return <Boundary key={pathname.split('/').slice(0, 3).join('/')}>{of}</Boundary>
 }

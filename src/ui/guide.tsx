@@ -2,7 +2,7 @@ import { Link } from 'react-router'
 import { CONDITIONS } from '../core/conditions/index.ts'
 import { PICTURE_KEYS, SHORTCUTS } from './shortcuts.ts'
 
-/** Short help, made from the same lists as the interface itself. */
+/** The guide as a page of its own. */
 export function Guide() {
   return (
     <main className="guide">
@@ -12,6 +12,15 @@ export function Guide() {
         </Link>
       </p>
       <h1>Guide</h1>
+      <GuideText />
+    </main>
+  )
+}
+
+/** Short help, made from the same lists as the interface itself. */
+export function GuideText() {
+  return (
+    <>
       <p>
         A meadow is a ground and a list of plantings. A planting is a sentence: which assets, how many, where, and how they stand. Every
         bold value in it is live: drag it sideways, click it to type (<code>150cm</code>, <code>4 ft</code>, <code>2*0.85</code>), or step it
@@ -46,6 +55,6 @@ export function Guide() {
           ))}
         </tbody>
       </table>
-    </main>
+    </>
   )
 }

@@ -6,6 +6,8 @@ import { ChakraProvider } from '@chakra-ui/react'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { App } from './app.tsx'
+import { keepForOffline } from './new-version.ts'
+import { Boundary } from './parts/boundary.tsx'
 import { Hints } from './parts/hints.tsx'
 import { system } from './theme.ts'
 import { startTheme } from './theme-mode.ts'
@@ -16,8 +18,11 @@ if (root)
   createRoot(root).render(
     <StrictMode>
       <ChakraProvider value={system}>
-        <App />
+        <Boundary>
+          <App />
+        </Boundary>
         <Hints />
       </ChakraProvider>
     </StrictMode>,
   )
+if (import.meta.env.PROD) keepForOffline()

@@ -16,6 +16,9 @@ import { takeOut, takeOutOriginal } from '../../state/library.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
 import { Handoff } from '../handoff/handoff.tsx'
+import { GuideText } from '../guide.tsx'
+import { Action } from '../parts/actions.tsx'
+import { Boundary } from '../parts/boundary.tsx'
 import { fileName, saveFile } from '../parts/files.ts'
 import type { ShortcutName } from '../shortcuts.ts'
 import { SHORTCUTS, shortcutOf } from '../shortcuts.ts'
@@ -77,7 +80,20 @@ export function FieldPage() {
         </Link>
       </main>
     )
-  return session ? <Field session={session} /> : <p className="waiting">Opening the meadow…</p>
+  if (!session) return <p className="waiting">Opening the meadow…</p>
+  return (
+    <Boundary onTakeOut={() => void takeOutNow(session)}>
+      <Field session={session} />
+    </Boundary>
+  )
+}
+
+/** Hands out the meadow as it is now. */
+async function takeOutNow(session: FieldSession): Promise<void> {
+  await attempt('Taking it out', async () => {
+    const { meadow } = session.store.getState().history
+    saveFile(await takeOut({ getBlob: session.blob }, enginePool(), meadow), fileName(meadow.name, 'meadow'))
+  })
 }
 
 /** Says what of a damaged meadow could not be opened, and hands out the original. */
@@ -138,14 +154,8 @@ function Field({ session }: { readonly session: FieldSession }) {
     (shown: boolean) => void navigate(`/field/${session.id}${shown ? '/handoff' : ''}`),
     [navigate, session.id],
   )
-  const take = useCallback(
-    () =>
-      void attempt('Taking it out', async () => {
-        const wanted = session.store.getState().history.meadow
-        saveFile(await takeOut(await openStore(), enginePool(), wanted), fileName(wanted.name, 'meadow'))
-      }),
-    [session],
-  )
+  const backToField = useCallback(() => void navigate(`/field/${session.id}`), [navigate, session.id])
+  const take = useCallback(() => void takeOutNow(session), [session])
 
   useEffect(() => {
     document.title = `${name} · Wayward Meadow`
@@ -197,7 +207,7 @@ function Field({ session }: { readonly session: FieldSession }) {
         event.preventDefault()
         run[name]()
       } else if (event.key === 'Escape' && !event.defaultPrevented) {
-        if (handoff) showHandoff(false)
+        if (page) backToField()
         else if (tool.getState().probing) tool.setState({ probing: false })
         else if (tool.getState().tint) tool.setState({ tint: null })
         else if (tool.getState().mesh) tool.setState({ mesh: null })
@@ -208,7 +218,7 @@ function Field({ session }: { readonly session: FieldSession }) {
     }
     addEventListener('keydown', press)
     return () => removeEventListener('keydown', press)
-  }, [run, handoff, showHandoff, tool])
+  }, [run, page, backToField, tool])
 
   function takeIn(files: readonly File[]) {
     const file = files[0]
@@ -242,7 +252,7 @@ function Field({ session }: { readonly session: FieldSession }) {
         {leaving && <LeaveSheet name={name} onStay={() => setLeaving(false)} onTakeOut={take} onLeave={() => void navigate('/')} />}
         <PictureFrame session={session} landscape={landscape} onReady={onReady} />
         <PictureForTheGate session={session} landscape={landscape} />
-        {!handoff && !cleared && (
+        {!page && !cleared && (
           <>
             <nav className="tabs" aria-label="Drawers">
               {DRAWERS.map(({ name, title }) => (
@@ -269,6 +279,17 @@ function Field({ session }: { readonly session: FieldSession }) {
             )}
             {open && <Folds key={open} id={open} />}
           </>
+        )}
+        {page === 'guide' && (
+          <section className="handoff over" aria-label="Guide">
+            <div className="drawer-head">
+              <h2>Guide</h2>
+              <Action onClick={backToField}>Back to the field</Action>
+            </div>
+            <div className="guide">
+              <GuideText />
+            </div>
+          </section>
         )}
         {handoff && <Handoff onClose={() => showHandoff(false)} />}
         <StatusLine />

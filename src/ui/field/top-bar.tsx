@@ -72,7 +72,7 @@ export function TopBar({ onHandoff, onTakeOut, onLeaving }: TopBarProps) {
         </button>
       )}
       <span className="grow" />
-      <Link className="text-action" to="/guide">
+      <Link className="text-action" to={`/field/${session.id}/guide`}>
         Guide
       </Link>
       <IconAction label={theme === 'dusk' ? 'Light paper' : 'Dusk paper'} onClick={toggleTheme}>
