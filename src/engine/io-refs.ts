@@ -19,6 +19,8 @@ export interface FileInput {
 }
 
 export interface ReadAssetInput extends FileInput {
+  /** Materials and textures chosen with it. */
+  readonly beside: readonly FileInput[]
   /** Null takes the reader's own guess. */
   readonly repair: Repair | null
 }
@@ -31,6 +33,9 @@ export interface ReadAssetOutput {
   readonly standIns: readonly { readonly glb: Bytes; readonly triangles: number }[]
   readonly measures: AssetMeasures
   readonly triangles: number
+  /** Faces that were turned to look outwards; whether no edge is open. */
+  readonly turned: number
+  readonly watertight: boolean
   /** Its triangles packed as a mesh, how many have area, and what is odd about them. */
   readonly shape: Bytes
   readonly shapeTriangles: number

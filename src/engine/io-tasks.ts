@@ -5,6 +5,8 @@ import type { Terrain } from '../core/ground/terrain.ts'
 import { inHole, landGradients, landHeights } from '../core/ground/terrain.ts'
 import { atan, DEGREE } from '../core/math/portable.ts'
 import { hashBytes, heightsToBytes } from '../document/blobs.ts'
+import { LIMITS, shortened } from '../document/limits.ts'
+import { ProblemError } from '../document/problem.ts'
 import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
 import { settleHeights } from '../formats/height-settle.ts'
 import { readHeights } from '../formats/heights.ts'
@@ -61,39 +63,36 @@ const readImageTask = defineTask({
 
 const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
   name: READ_ASSET.name,
-  async run({ name, bytes, repair }, { progress }) {
+  async run({ name, bytes, beside, repair }, { progress }) {
     // Only this task needs the model libraries: they are loaded when it is first wanted.
     const [{ readModel, repairModel }, { makeStandIns }] = await Promise.all([
       import('../formats/asset-import.ts'),
       import('../formats/stand-ins.ts'),
     ])
-    progress(0.1, 'Reading the model')
-    const model = await readModel(bytes, name)
-    const title = name.replace(/\.[^.]+$/, '')
-    let chosen = repair ?? model.guess
+    progress(0.05, 'Reading the model')
+    const model = await readModel(bytes, name, beside, (share) => progress(0.05 + 0.35 * share, 'Reading the model'))
+    const title = shortened(name.replace(/\.[^.]+$/, ''), LIMITS.name)
+    const chosen = repair ?? model.guess
     progress(0.4, 'Repairing the model')
-    let repaired = await repairModel(model, chosen, title)
+    const { glb, measures, triangles, corners, turned, oneSided } = await repairModel(model, chosen, title)
     progress(0.6, 'Looking at its shape')
-    let welded = weldShape(repaired.corners)
-    const turned = repair === null && welded.insideOut
-    if (turned) {
-      chosen = { ...chosen, flip: true }
-      repaired = await repairModel(await readModel(bytes, name), chosen, title)
-      welded = weldShape(repaired.corners)
-    }
-    const { glb, measures, triangles } = repaired
+    const welded = weldShape(corners)
+    if (welded.indices.length === 0) throw new ProblemError(`“${name}” has only triangles without area, so there is nothing to show; repair and export it again.`)
+    if (!(measures.room <= LIMITS.room)) throw new ProblemError(`“${name}” would be ${Math.round(Math.max(...measures.size)).toLocaleString('en')} m large; choose a smaller unit or scale.`)
     const shape = shapeToBytes(welded)
     progress(0.7, 'Making lighter forms')
-    const standIns = await makeStandIns(glb, triangles)
+    const standIns = await makeStandIns(glb, triangles, corners)
     return {
       output: {
         repair: chosen,
         rawSize: model.rawSize,
-        notes: turned ? [...model.notes, 'Its faces looked inwards; they are turned round.'] : model.notes,
+        notes: [...model.notes, ...sideNotes(turned, triangles, oneSided)],
         glb,
         standIns,
         measures,
         triangles,
+        turned,
+        watertight: welded.openEdges === 0 && welded.crowdedEdges === 0,
         shape,
         shapeTriangles: welded.indices.length / 3,
         shapeNotes: shapeNotes(welded),
@@ -102,6 +101,15 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
     }
   },
 })
+
+/** What was done about faces that did not look outwards. */
+function sideNotes(turned: number, triangles: number, oneSided: boolean): string[] {
+  const notes: string[] = []
+  if (turned === triangles) notes.push('Its faces looked inwards; they are turned round.')
+  else if (turned > 0) notes.push(`Its faces looked both ways; ${turned.toLocaleString('en')} of ${triangles.toLocaleString('en')} are turned so that all of a piece look outwards.`)
+  if (oneSided) notes.push('Some of its faces have no two sides, as a Möbius strip has none: what grows all over it may point either way there.')
+  return notes
+}
 
 /** What is odd about a mesh, and what that means here. */
 function shapeNotes({ flat, openEdges, crowdedEdges, insideOut }: WeldedShape): string[] {

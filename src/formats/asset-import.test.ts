@@ -78,41 +78,117 @@ describe('bringing in a model', () => {
     expect(measures.room).toBeGreaterThan(0)
   })
 
-  it('makes lighter forms that stay near the shape', async () => {
-    const { glb, triangles } = await repairModel(await readModel(file('cactus.glb'), 'c'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'c')
-    const forms = await makeStandIns(glb, triangles)
-    expect(forms[0].triangles).toBeLessThan(0.4 * triangles)
-    expect(forms[1].triangles).toBeLessThan(80)
-    const full = boundsOf(glb)
-    const light = boundsOf(forms[0].glb)
-    const extent = Math.max(...full.high.map((v, c) => v - full.low[c]))
-    for (let c = 0; c < 3; c++) expect(Math.abs(light.high[c] - full.high[c])).toBeLessThan(0.1 * extent)
+  /** Area of a silhouette, by asking for each of many places whether any triangle lies over it. */
+  function shadowOf(corners: ArrayLike<number>, angle: number, size: number): number {
+    const [c, s] = [Math.cos(angle), Math.sin(angle)]
+    const flat = Float64Array.from({ length: (2 * corners.length) / 3 }, (_, k) => {
+      const at = 3 * (k >> 1)
+      return k % 2 === 0 ? corners[at] * c + corners[at + 2] * s : corners[at + 1]
+    })
+    const SIDE = 60
+    let hit = 0
+    for (let j = 0; j < SIDE; j++)
+      for (let i = 0; i < SIDE; i++) {
+        const [px, py] = [((i + 0.5) / SIDE - 0.5) * size, ((j + 0.5) / SIDE) * size]
+        for (let t = 0; t < flat.length; t += 6) {
+          const d = (flat[t + 2] - flat[t]) * (py - flat[t + 1]) - (px - flat[t]) * (flat[t + 3] - flat[t + 1])
+          const e = (flat[t + 4] - flat[t + 2]) * (py - flat[t + 3]) - (px - flat[t + 2]) * (flat[t + 5] - flat[t + 3])
+          const f = (flat[t] - flat[t + 4]) * (py - flat[t + 5]) - (px - flat[t + 4]) * (flat[t + 1] - flat[t + 5])
+          if ((d >= 0 && e >= 0 && f >= 0) || (d <= 0 && e <= 0 && f <= 0)) {
+            hit++
+            break
+          }
+        }
+      }
+    return hit
+  }
+
+  async function cornersIn(glb: Uint8Array<ArrayBuffer>): Promise<number[]> {
+    const corners: number[] = []
+    for (const primitive of (await new WebIO().readBinary(glb)).getRoot().listMeshes().flatMap((mesh) => mesh.listPrimitives())) {
+      const p = primitive.getAttribute('POSITION')?.getArray() ?? []
+      for (const index of primitive.getIndices()?.getArray() ?? []) corners.push(p[3 * index], p[3 * index + 1], p[3 * index + 2])
+    }
+    return corners
+  }
+
+  const simple: [string, Uint8Array<ArrayBuffer>, number][] = [
+    ['a cactus of 1,236 triangles', file('cactus.glb'), 0.4],
+    ['a box of 12', text('v -1 0 -1\nv 1 0 -1\nv 1 0 1\nv -1 0 1\nv -1 2 -1\nv 1 2 -1\nv 1 2 1\nv -1 2 1\nf 1 2 3 4\nf 8 7 6 5\nf 1 5 6 2\nf 2 6 7 3\nf 3 7 8 4\nf 4 8 5 1\n'), 1],
+    ['a spike of 10', text(`${Array.from({ length: 5 }, (_, k) => `v ${Math.cos(k * 1.2566)} 0 ${Math.sin(k * 1.2566)}`).join('\n')}\nv 0 3 0\nf 1 2 6\nf 2 3 6\nf 3 4 6\nf 4 5 6\nf 5 1 6\nf 5 4 3 2 1\n`), 1],
+  ]
+  it.each(simple)('makes lighter forms of %s that keep nine tenths of its silhouette from eight sides', async (what, bytes, most) => {
+    const { glb, triangles, corners } = await repairModel(await readModel(bytes, what.includes('cactus') ? 'c.glb' : 'c.obj'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'c')
+    const forms = await makeStandIns(glb, triangles, corners)
+    expect(forms[0].triangles).toBeLessThanOrEqual(most * triangles)
+    expect(forms[1].triangles).toBeLessThanOrEqual(forms[0].triangles)
+    const size = corners.reduce((largest, v) => Math.max(largest, 2.1 * Math.abs(v)), 0)
+    for (const form of forms) {
+      const own = await cornersIn(form.glb)
+      expect(own.length).toBe(9 * form.triangles)
+      let [kept, full] = [0, 0]
+      for (let side = 0; side < 8; side++) {
+        kept += shadowOf(own, (Math.PI * side) / 8, size)
+        full += shadowOf(corners, (Math.PI * side) / 8, size)
+      }
+      expect(kept / full).toBeGreaterThan(0.88)
+    }
   })
 
-  it('thins foliage by leaving out blades, not by melting them: as tall, as much covered, fewer', async () => {
-    const area = async (glb: Uint8Array<ArrayBuffer>) => {
-      const document = await new WebIO().readBinary(glb)
-      const [primitive] = document.getRoot().listMeshes().flatMap((mesh) => mesh.listPrimitives())
-      const [p, indices] = [primitive.getAttribute('POSITION')?.getArray() ?? [], primitive.getIndices()?.getArray() ?? []]
-      const at = (i: number, c: number) => p[3 * indices[i] + c]
-      let sum = 0
-      for (let t = 0; t < indices.length; t += 3) {
-        const [u, v] = [1, 2].map((k) => [0, 1, 2].map((c) => at(t + k, c) - at(t, c)))
-        sum += 0.5 * Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0])
-      }
-      return { sum, triangles: indices.length / 3 }
+  it('turns faces that look inwards or both ways, piece by piece, and says how many', async () => {
+    const box = (inwards: boolean, mixed: boolean, x: number, base: number) => {
+      const v = [[-1, 0, -1], [1, 0, -1], [1, 0, 1], [-1, 0, 1], [-1, 2, -1], [1, 2, -1], [1, 2, 1], [-1, 2, 1]].map(([a, b, c]) => `v ${a + x} ${b} ${c}`)
+      const faces = [[1, 2, 3, 4], [8, 7, 6, 5], [1, 5, 6, 2], [2, 6, 7, 3], [3, 7, 8, 4], [4, 8, 5, 1]].map((face, k) => (inwards !== (mixed && k % 2 === 0) ? [...face].reverse() : face))
+      return `${v.join('\n')}\n${faces.map((face) => `f ${face.map((i) => i + base).join(' ')}`).join('\n')}\n`
     }
-    for (const grass of GRASSES) {
-      const glb = buildAssetGlb(grass.name, grass.build(0))
-      const full = await area(glb)
-      const [near, far] = await makeStandIns(glb, full.triangles)
-      expect(near.triangles).toBeLessThanOrEqual(0.3 * full.triangles)
-      expect(far.triangles).toBeLessThanOrEqual(0.12 * full.triangles)
-      expect((await area(near.glb)).sum).toBeGreaterThan(0.35 * full.sum)
-      expect((await area(near.glb)).sum).toBeLessThan(1.3 * full.sum)
-      expect(boundsOf(near.glb).high[1]).toBeGreaterThan(0.7 * boundsOf(glb).high[1])
-      expect(boundsOf(near.glb).high[1]).toBeLessThanOrEqual(boundsOf(glb).high[1] + 1e-6)
+    // One box as it should be, one inwards, one with its faces both ways.
+    const obj = box(false, false, 0, 0) + box(true, false, 5, 8) + box(false, true, -5, 16)
+    const { corners, turned, oneSided } = await repairModel(await readModel(text(obj), 'boxes.obj'), NO_REPAIR, 'boxes')
+    expect([turned, oneSided]).toEqual([12 + 6, false])
+    for (let t = 0; t < corners.length; t += 9) {
+      const [p, q, r] = [0, 3, 6].map((k) => [...corners.slice(t + k, t + k + 3)])
+      const [u, v] = [q, r].map((corner) => corner.map((value, c) => value - p[c]))
+      const normal = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
+      const middle = [0, 1, 2].map((c) => (p[c] + q[c] + r[c]) / 3)
+      const centre = [5 * Math.round(middle[0] / 5), 1, 0]
+      expect(normal.reduce((sum, n, c) => sum + n * (middle[c] - centre[c]), 0)).toBeGreaterThan(0)
     }
+  })
+
+  it('reads what Draco and meshopt have compressed, with the same corners', async () => {
+    const { default: draco } = await import('draco3dgltf')
+    const { MeshoptEncoder } = await import('meshoptimizer')
+    const { KHRDracoMeshCompression, EXTMeshoptCompression } = await import('@gltf-transform/extensions')
+    await MeshoptEncoder.ready
+    const plain = await readModel(file('cactus.glb'), 'c.glb')
+    for (const extension of [KHRDracoMeshCompression, EXTMeshoptCompression]) {
+      const io = new WebIO().registerExtensions([KHRDracoMeshCompression, EXTMeshoptCompression]).registerDependencies({ 'draco3d.encoder': await draco.createEncoderModule(), 'meshopt.encoder': MeshoptEncoder })
+      const document = await io.readBinary(file('cactus.glb'))
+      document.createExtension(extension as never).setRequired(true)
+      const packed = (await io.writeBinary(document)) as Uint8Array<ArrayBuffer>
+      expect(splitGlb(packed)?.json.extensionsRequired).toContain(extension.EXTENSION_NAME)
+      const model = await readModel(packed, 'packed.glb')
+      expect(model.triangles).toBe(plain.triangles)
+      model.rawSize.forEach((side, c) => expect(side).toBeCloseTo(plain.rawSize[c], 2))
+      const { glb } = await repairModel(model, NO_REPAIR, 'c')
+      expect(splitGlb(glb)?.json.extensionsUsed ?? []).not.toContain(extension.EXTENSION_NAME)
+    }
+  })
+
+  it('reads an OBJ in Latin-1 with the colours and the texture of its MTL, and says what is missing', async () => {
+    const latin = (words: string) => Uint8Array.from(words, (letter) => letter.charCodeAt(0)) as Uint8Array<ArrayBuffer>
+    const obj = latin('# gr\xfcn\nmtllib tree.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nvt 0 0\nvt 1 0\nvt 0 1\nusemtl Bark\nf 1/1 2/2 3/3\nusemtl Leaf\nf 1/1 2/2 4/3\n')
+    const mtl = latin('newmtl Bark\nKd 0.5 0.25 0\nnewmtl Leaf\nKd 1 1 1\nmap_Kd textures\\leaf.png\n')
+    const png = Uint8Array.from([...[0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a], ...new Uint8Array(60)]) as Uint8Array<ArrayBuffer>
+    const whole = await readModel(obj, 'tree.obj', [{ name: 'tree.mtl', bytes: mtl }, { name: 'leaf.png', bytes: png }])
+    expect(whole.notes).toEqual([])
+    const [bark, leaf] = whole.document.getRoot().listMeshes()[0].listPrimitives()
+    // sRGB 0.5 and 0.25 as linear bytes.
+    expect([...(bark.getAttribute('COLOR_0')?.getArray() ?? [])].slice(0, 4)).toEqual([55, 13, 0, 255])
+    expect(leaf.getMaterial()?.getBaseColorTexture()?.getMimeType()).toBe('image/png')
+    expect([...(leaf.getAttribute('TEXCOORD_0')?.getArray() ?? [])]).toEqual([0, 1, 1, 1, 0, 0])
+    expect((await readModel(obj, 'tree.obj')).notes).toEqual(['Its materials are in “tree.mtl”, which was not chosen with it: choose both files together to keep its colours.'])
+    expect((await readModel(obj, 'tree.obj', [{ name: 'tree.mtl', bytes: mtl }])).notes[0]).toContain('The texture “textures\\leaf.png” was not chosen with it')
   })
 
   it('the assets made by code are valid GLBs', async () => {
@@ -135,7 +211,13 @@ describe('bringing in a model', () => {
     ['no model at all', text('solid cube'), 'not a GLB or glTF 2.0 model'],
     ['a glTF 1.0', text({ asset: { version: '1.0' } }), 'not a GLB or glTF 2.0 model'],
     ['files beside it', text({ asset: { version: '2.0' }, buffers: [{ uri: 'tree.bin', byteLength: 4 }] }), 'needs the file “tree.bin” beside it'],
-    ['a compression that is not supported', withJson((json) => (json.extensionsRequired = ['KHR_draco_mesh_compression'])), 'cannot be read without KHR_draco_mesh_compression'],
+    ['a compression that is not supported', withJson((json) => (json.extensionsRequired = ['KHR_texture_basisu'])), 'cannot be read without KHR_texture_basisu'],
+    ['a corner that is not there', withJson((json) => { const { indices } = json.meshes![0].primitives[0]; const view = json.bufferViews![json.accessors![indices!].bufferView!]; view.byteOffset = 0 }), 'names a corner which is not there'],
+    ['columns without data', text({ asset: { version: '2.0' }, accessors: [{ componentType: 5126, type: 'VEC3', count: 1e8 }] }), 'more than can be held'],
+    ['buffers that are no list', text({ asset: { version: '2.0' }, buffers: 7 }), 'its buffers are no list'],
+    ['a hundred thousand nodes', text({ asset: { version: '2.0' }, nodes: Array.from({ length: 100_000 }, () => ({})) }), 'at most 20,000 can be read'],
+    ['a chain of nodes', text({ asset: { version: '2.0' }, nodes: Array.from({ length: 1000 }, (_, i) => (i < 999 ? { children: [i + 1] } : {})) }), 'more than 200 deep'],
+    ['nodes in a ring', text({ asset: { version: '2.0' }, nodes: [{ children: [1] }, { children: [0] }] }), 'more than 200 deep'],
     ['nothing to show', text({ asset: { version: '2.0' }, scene: 0, scenes: [{ nodes: [] }] }), 'has no triangles'],
     ['an absurd scale', withJson((json) => ((json.nodes ?? [])[0].scale = [1e30, 1, 1])), 'has a corner at no possible place'],
   ]

@@ -1,7 +1,9 @@
 import type { Document, Mesh, Node, Primitive } from '@gltf-transform/core'
 import { Accessor, WebIO } from '@gltf-transform/core'
 import {
+  EXTMeshoptCompression,
   EXTTextureWebP,
+  KHRDracoMeshCompression,
   KHRMaterialsAnisotropy,
   KHRMaterialsClearcoat,
   KHRMaterialsEmissiveStrength,
@@ -15,11 +17,17 @@ import {
   KHRTextureTransform,
 } from '@gltf-transform/extensions'
 import { measureAsset } from '../core/asset/measure.ts'
+import { orientFaces } from '../core/ground/mesh-orient.ts'
+import { weldShape } from '../core/ground/mesh-shape.ts'
 import type { AssetMeasures } from '../core/asset/measure.ts'
 import { ProblemError } from '../document/problem.ts'
 import { hasEnding, MESH_ENDINGS } from './endings.ts'
+import { dracoDecoder } from './draco.ts'
 import { splitGlb } from './glb.ts'
+import { checkGltf } from './gltf-check.ts'
 import type { GltfJson } from './glb.ts'
+import type { MeshFile } from './mesh-files.ts'
+import type { FileBeside } from './obj-mesh.ts'
 import type { Repair } from './repair.ts'
 
 export interface ReadModel {
@@ -33,7 +41,11 @@ export interface ReadModel {
   readonly guess: Repair
 }
 
+/** Compressions are undone when a model is read and are not written again. */
+const COMPRESSIONS = [KHRDracoMeshCompression, EXTMeshoptCompression]
+
 const EXTENSIONS = [
+  ...COMPRESSIONS,
   EXTTextureWebP,
   KHRMaterialsAnisotropy,
   KHRMaterialsClearcoat,
@@ -51,43 +63,64 @@ const EXTENSIONS = [
 const MAX_BYTES = 256 * 1024 * 1024
 const MAX_TRIANGLES = 2_000_000
 
-const io = () => new WebIO().registerExtensions(EXTENSIONS)
+/** A reader of models; decoders are loaded for those that want them. */
+async function readerFor({ extensionsUsed = [] }: GltfJson): Promise<WebIO> {
+  const io = new WebIO().registerExtensions(EXTENSIONS)
+  if (extensionsUsed.includes(KHRDracoMeshCompression.EXTENSION_NAME)) io.registerDependencies({ 'draco3d.decoder': await dracoDecoder() })
+  if (extensionsUsed.includes(EXTMeshoptCompression.EXTENSION_NAME)) {
+    const { MeshoptDecoder } = await import('meshoptimizer')
+    await MeshoptDecoder.ready
+    io.registerDependencies({ 'meshopt.decoder': MeshoptDecoder })
+  }
+  return io
+}
 
 /** Reads a GLB, a self-contained glTF, or a mesh as OBJ, PLY or STL. Throws ProblemError with one sentence. */
-export async function readModel(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<ReadModel> {
+export async function readModel(
+  bytes: Uint8Array<ArrayBuffer>,
+  name: string,
+  beside: readonly FileBeside[] = [],
+  report: (share: number) => void = () => undefined,
+): Promise<ReadModel> {
   if (bytes.length === 0) throw new ProblemError(`“${name}” is empty (0 bytes); copy it again.`)
   if (bytes.length > MAX_BYTES)
     throw new ProblemError(`“${name}” is larger than ${MAX_BYTES / 1048576} MB, the most that a model can have.`)
-  const own = await asGlb(bytes, name)
+  const { glb: own, notes } = await asGlb(bytes, name, beside, report)
   const json = jsonOf(own, name)
+  checkGltf(json.json, json.binLength, MAX_TRIANGLES, name)
   refuseOutside(json, name)
   refuseExtensions(json, name)
   const document = await (async () => {
     try {
-      return json.glb ? await io().readBinary(own) : await io().readJSON({ json: json.json as never, resources: {} })
+      const io = await readerFor(json.json)
+      return json.binLength === null ? await io.readJSON({ json: json.json as never, resources: {} }) : await io.readBinary(own)
     } catch (error) {
+      if (error instanceof ProblemError) throw error
       throw new ProblemError(`“${name}” is damaged: a part of its model cannot be read; export it again.`, error)
     }
   })()
-  return inspect(document, name)
+  for (const extension of document.getRoot().listExtensionsUsed()) if (COMPRESSIONS.some(({ EXTENSION_NAME }) => EXTENSION_NAME === extension.extensionName)) extension.dispose()
+  return inspect(document, name, notes)
 }
 
 /** Files of meshes alone, read and written as GLB; others as they are. */
-async function asGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<Uint8Array<ArrayBuffer>> {
-  if (!hasEnding(name, MESH_ENDINGS)) return bytes
+async function asGlb(bytes: Uint8Array<ArrayBuffer>, name: string, beside: readonly FileBeside[], report: (share: number) => void): Promise<MeshFile> {
+  if (!hasEnding(name, MESH_ENDINGS)) return { glb: bytes, notes: [] }
   const { meshFileToGlb } = await import('./mesh-files.ts')
-  return meshFileToGlb(bytes, name)
+  return meshFileToGlb(bytes, name, beside, report)
 }
 
-function jsonOf(bytes: Uint8Array<ArrayBuffer>, name: string): { json: GltfJson; glb: boolean } {
+/** The JSON of a model, and how many bytes of data a GLB has beside it. */
+function jsonOf(bytes: Uint8Array<ArrayBuffer>, name: string): { json: GltfJson; binLength: number | null } {
   if (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46) {
     const glb = splitGlb(bytes)
     if (!glb) throw new ProblemError(`“${name}” is a damaged or cut-short GLB; export or copy it again.`)
-    return { json: glb.json, glb: true }
+    if (typeof glb.json !== 'object' || glb.json === null || typeof glb.json.asset !== 'object') throw new ProblemError(`“${name}” is a damaged GLB; export or copy it again.`)
+    return { json: glb.json, binLength: glb.bin.length }
   }
   try {
     const json = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as GltfJson
-    if (json?.asset?.version?.startsWith('2')) return { json, glb: false }
+    if (typeof json?.asset?.version === 'string' && json.asset.version.startsWith('2')) return { json, binLength: null }
   } catch {
     // Falls through to the sentence below.
   }
@@ -96,18 +129,19 @@ function jsonOf(bytes: Uint8Array<ArrayBuffer>, name: string): { json: GltfJson;
 
 function refuseOutside({ json }: { json: GltfJson }, name: string): void {
   for (const part of [...(json.buffers ?? []), ...(json.images ?? [])])
-    if (part.uri !== undefined && !part.uri.startsWith('data:'))
+    if (part.uri !== undefined && !String(part.uri).startsWith('data:'))
       throw new ProblemError(
-        `“${name}” needs the file “${part.uri.slice(0, 80)}” beside it; export it as one GLB with everything inside.`,
+        `“${name}” needs the file “${String(part.uri).slice(0, 80)}” beside it; export it as one GLB with everything inside.`,
       )
 }
 
 function refuseExtensions({ json }: { json: GltfJson }, name: string): void {
   const known = new Set<string>(EXTENSIONS.map((extension) => extension.EXTENSION_NAME))
-  const foreign = (json.extensionsRequired ?? []).find((extension) => !known.has(extension))
+  const required: unknown = json.extensionsRequired ?? []
+  const foreign = Array.isArray(required) ? (required as unknown[]).map(String).find((extension) => !known.has(extension)) : 'a list that is none'
   if (foreign)
     throw new ProblemError(
-      `“${name}” cannot be read without ${foreign}, which is not supported; export it without that (no compression).`,
+      `“${name}” cannot be read without ${foreign}, which is not supported; export it without that.`,
     )
 }
 
@@ -124,8 +158,8 @@ function* placed(document: Document): Generator<{ primitive: Primitive; matrix: 
   }
 }
 
-function inspect(document: Document, name: string): ReadModel {
-  const notes: string[] = []
+function inspect(document: Document, name: string, before: readonly string[]): ReadModel {
+  const notes = [...before]
   const root = document.getRoot()
   if (root.listSkins().length) notes.push('Its bones are left out; it stands as it was modelled.')
   if (root.listAnimations().length) notes.push('Its animations are left out.')
@@ -141,6 +175,7 @@ function inspect(document: Document, name: string): ReadModel {
     const position = primitive.getAttribute('POSITION')
     if (!position) continue
     triangles += Math.floor((primitive.getIndices()?.getCount() ?? position.getCount()) / 3)
+    refuseLostCorners(primitive, position.getCount(), name)
     for (let i = 0; i < position.getCount(); i++) {
       position.getElement(i, point)
       for (let c = 0; c < 3; c++) {
@@ -161,6 +196,14 @@ function inspect(document: Document, name: string): ReadModel {
   return { document, rawSize, triangles, notes, guess: { up: 'y', scale: guessScale(Math.max(...rawSize)), pivot: 'base', flip: false } }
 }
 
+/** A face that names a corner which is not there would lead the mesh libraries astray. */
+function refuseLostCorners(primitive: Primitive, corners: number, name: string): void {
+  const indices = primitive.getIndices()
+  if (!indices) return
+  for (let i = 0; i < indices.getCount(); i++)
+    if (!(indices.getScalar(i) < corners)) throw new ProblemError(`“${name}” has a face that names a corner which is not there; repair and export it again.`)
+}
+
 /** Plants and stones are centimetres to tens of metres: a larger model is likely in cm or mm. */
 function guessScale(largest: number): number {
   if (largest > 1000) return 0.001
@@ -169,6 +212,9 @@ function guessScale(largest: number): number {
 }
 
 export interface RepairedAsset {
+  /** How many faces were turned so that all look outwards, and whether they have two sides at all. */
+  readonly turned: number
+  readonly oneSided: boolean
   /** All triangles, nine coordinates each, m. */
   readonly corners: Float32Array<ArrayBuffer>
   readonly glb: Uint8Array<ArrayBuffer>
@@ -195,6 +241,9 @@ export async function repairModel({ document }: ReadModel, repair: Repair, name:
     parts.push(part)
   }
   settlePivot(parts, repair.pivot)
+  const { turned, count, oneSided } = orientFaces(weldShape(cornersOf(parts)), triangles)
+  if (count > 0) turnFaces(parts, turned)
+  if (repair.flip) turnFaces(parts, null)
   for (const part of parts)
     part.primitive.setAttribute(
       'POSITION',
@@ -202,8 +251,30 @@ export async function repairModel({ document }: ReadModel, repair: Repair, name:
     )
   replaceScene(document, parts, name)
   const measures = measureAsset(parts.map((part) => part.positions))
-  const glb = (await io().writeBinary(document)) as Uint8Array<ArrayBuffer>
-  return { glb, measures, triangles, corners: cornersOf(parts) }
+  const glb = (await new WebIO().registerExtensions(EXTENSIONS).writeBinary(document)) as Uint8Array<ArrayBuffer>
+  return { glb, measures, triangles, turned: count, oneSided, corners: cornersOf(parts) }
+}
+
+/** Turns the faces that are marked, all of them without marks; normals follow where all corners agree, else they are made anew. */
+function turnFaces(parts: readonly FlatPart[], marks: Uint8Array | null): void {
+  let first = 0
+  for (const { primitive, positions } of parts) {
+    const indices = primitive.getIndices()?.getArray() as Uint32Array<ArrayBuffer>
+    const faces = indices.length / 3
+    let turned = 0
+    for (let f = 0; f < faces; f++) {
+      if (marks && marks[first + f] === 0) continue
+      turned++
+      const a = indices[3 * f]
+      indices[3 * f] = indices[3 * f + 1]
+      indices[3 * f + 1] = a
+    }
+    first += faces
+    primitive.getIndices()?.setArray(indices)
+    const normal = primitive.getAttribute('NORMAL')
+    if (turned === 0 || !normal) continue
+    normal.setArray(turned === faces ? (normal.getArray() as Float32Array<ArrayBuffer>).map((v) => -v) : smoothNormals(positions, indices))
+  }
 }
 
 /** All triangles, nine coordinates each. */
@@ -222,7 +293,7 @@ const UP_AXES: Record<Repair['up'], (v: number[]) => number[]> = {
   x: ([x, y, z]) => [-y, x, z],
 }
 
-function bake(document: Document, source: Primitive, m: number[], { up, scale, flip }: Repair): FlatPart {
+function bake(document: Document, source: Primitive, m: number[], { up, scale }: Repair): FlatPart {
   const buffer = document.getRoot().listBuffers()[0]
   const primitive = source.clone()
   for (const target of primitive.listTargets()) primitive.removeTarget(target)
@@ -243,9 +314,9 @@ function bake(document: Document, source: Primitive, m: number[], { up, scale, f
   }
   const determinant =
     m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5])
-  const indices = indicesOf(source, count, determinant < 0 !== flip)
+  const indices = indicesOf(source, count, determinant < 0)
   primitive.setIndices(document.createAccessor().setType('SCALAR').setArray(indices).setBuffer(buffer))
-  const cofactor = cofactors(m).map((value) => (flip ? -value : value))
+  const cofactor = cofactors(m)
   const normal = source.getAttribute('NORMAL')
   const normals = normal
     ? directions(normal, (n) => turnUp(multiply3(cofactor, n)))

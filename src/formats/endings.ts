@@ -4,6 +4,8 @@ export const OUTLINE_ENDINGS: readonly string[] = ['.geojson', '.json', '.svg']
 /** Files that hold a mesh and nothing else. */
 export const MESH_ENDINGS: readonly string[] = ['.obj', '.ply', '.stl']
 export const MODEL_ENDINGS: readonly string[] = ['.glb', '.gltf', ...MESH_ENDINGS]
+/** What may be chosen with an OBJ. */
+export const BESIDE_ENDINGS: readonly string[] = ['.mtl', '.png', '.jpg', '.jpeg']
 export const IMAGE_ENDINGS: readonly string[] = ['.png', '.jpg', '.jpeg']
 
 /** Whether a file name has one of the endings. */

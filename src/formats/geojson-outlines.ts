@@ -105,7 +105,7 @@ function collect(value: unknown, properties: Properties, found: Found, depth: nu
       found.points += each(coordinates, 'coordinates').length
       return
     default:
-      throw wrong(`“${String(type).slice(0, 40)}” is no type of it`)
+      throw wrong(typeof type === 'string' ? `“${type.slice(0, 40)}” is no type of it` : 'an object does not say its type')
   }
 }
 

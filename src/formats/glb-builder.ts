@@ -89,6 +89,15 @@ export function addTo(b: GlbBuilder, list: 'materials' | 'nodes', entry: Record<
   return entries.length - 1
 }
 
+/** Adds a picture and a texture of it; returns the texture's number. */
+export function addTexture(b: GlbBuilder, { bytes, mime }: { readonly bytes: Uint8Array<ArrayBuffer>; readonly mime: string }): number {
+  const images = (b.json.images ??= [])
+  images.push({ bufferView: addView(b, bytes), mimeType: mime })
+  const textures = (b.json.textures ??= [])
+  textures.push({ source: images.length - 1 })
+  return textures.length - 1
+}
+
 export function addMesh(b: GlbBuilder, mesh: NonNullable<GltfJson['meshes']>[number]): number {
   const meshes = (b.json.meshes ??= [])
   meshes.push(mesh)

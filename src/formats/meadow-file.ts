@@ -1,9 +1,11 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { strFromU8, strToU8, Unzip, UnzipInflate, zipSync } from 'fflate'
 import { bytesToShape } from '../core/ground/mesh-shape.ts'
 import type { Meadow } from '../core/meadow.ts'
-import { blobsOf, hashBytes } from '../document/blobs.ts'
+import { blobsOf, bytesToHeights, hashBytes } from '../document/blobs.ts'
+import { LIMITS } from '../document/limits.ts'
 import { readMeadow } from '../document/migrations.ts'
 import { ProblemError } from '../document/problem.ts'
+import { concatBytes } from './glb.ts'
 
 /** A `.meadow` file: a zip of `meadow.json` and `blobs/<hash>`, so that any zip tool can look inside. */
 
@@ -41,7 +43,7 @@ export async function readMeadowFile(
     throw new ProblemError(`“${name}” is larger than ${MAX_FILE / 1048576} MB, the most that can be brought in.`)
   if (!(bytes[0] === 0x50 && bytes[1] === 0x4b)) throw new ProblemError(`“${name}” is not a .meadow file.`)
   const files = unpack(bytes, name)
-  const json = files['meadow.json']
+  const json = files.get('meadow.json')
   if (!json) throw new ProblemError(`“${name}” is a zip file without a meadow in it.`)
   const parsed = (() => {
     try {
@@ -54,7 +56,7 @@ export async function readMeadowFile(
   if ('problem' in checked) throw new ProblemError(`“${name}” cannot be brought in: ${checked.problem}.`)
   const blobs: Blobs = new Map()
   for (const hash of blobsOf(checked.meadow)) {
-    const blob = files[`blobs/${hash}`]
+    const blob = files.get(`blobs/${hash}`)
     if (!blob) throw new ProblemError(`“${name}” is not whole: the part blobs/${hash.slice(0, 8)}… is missing.`)
     const own = new Uint8Array(blob)
     if ((await hashBytes(own)) !== hash)
@@ -64,6 +66,7 @@ export async function readMeadowFile(
   const { ground } = checked.meadow
   if (blobs.get(ground.blob)?.length !== 4 * ground.columns * ground.rows)
     throw new ProblemError(`“${name}” is damaged: its ground has not the ${ground.columns} × ${ground.rows} heights it says.`)
+  if (!areHeights(blobs.get(ground.blob) as Uint8Array<ArrayBuffer>)) throw new ProblemError(`“${name}” is damaged: its ground has heights that cannot be.`)
   for (const { name: own, blob, columns, rows } of checked.meadow.images)
     if (blobs.get(blob)?.length !== 4 * columns * rows)
       throw new ProblemError(`“${name}” is damaged: its image “${own}” has not the ${columns} × ${rows} pixels it says.`)
@@ -74,20 +77,52 @@ export async function readMeadowFile(
   return { meadow: checked.meadow, blobs }
 }
 
-function unpack(bytes: Uint8Array, name: string): Record<string, Uint8Array> {
+/** How much is looked at between one check of what it has come to and the next, bytes. */
+const SLICE = 256 * 1024
+
+/** Unpacks the parts of a meadow, giving up as soon as they come to more than there is room for, whatever the file says of itself. */
+function unpack(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
+  const pieces = new Map<string, Uint8Array[]>()
+  const ended = new Set<string>()
   let total = 0
-  let tooLarge = false
+  const tooLarge = () => new ProblemError(`“${name}” would unpack to more than can be held; it was not opened.`)
+  const unzip = new Unzip((file) => {
+    const json = file.name === 'meadow.json'
+    if (!json && !/^blobs\/[0-9a-f]{64}$/.test(file.name)) return
+    const own: Uint8Array[] = []
+    pieces.set(file.name, own)
+    let length = 0
+    file.ondata = (error, chunk, final) => {
+      if (error) throw error
+      total += chunk.length
+      length += chunk.length
+      if (total > MAX_UNPACKED || (json && length > MAX_JSON)) throw tooLarge()
+      own.push(chunk)
+      if (final) ended.add(file.name)
+    }
+    file.start()
+  })
+  unzip.register(UnzipInflate)
   try {
-    return unzipSync(bytes, {
-      filter: (file) => {
-        total += file.originalSize
-        if (total > MAX_UNPACKED || (file.name === 'meadow.json' && file.originalSize > MAX_JSON)) tooLarge = true
-        return !tooLarge && (file.name === 'meadow.json' || /^blobs\/[0-9a-f]{64}$/.test(file.name))
-      },
-    })
+    for (let at = 0; at < bytes.length; at += SLICE) unzip.push(bytes.subarray(at, at + SLICE), at + SLICE >= bytes.length)
   } catch (error) {
-    throw new ProblemError(`“${name}” is damaged or cut short; copy it again.`, error)
-  } finally {
-    if (tooLarge) throw new ProblemError(`“${name}” would unpack to more than can be held; it was not opened.`)
+    throw error instanceof ProblemError ? error : new ProblemError(`“${name}” is damaged or cut short; copy it again.`, error)
   }
+  if (pieces.size === 0 || ended.size < pieces.size) {
+    if (pieces.size > 0) throw new ProblemError(`“${name}” is damaged or cut short; copy it again.`)
+    throw new ProblemError(`“${name}” is a zip file without a meadow in it, or is cut short.`)
+  }
+  return new Map([...pieces].map(([key, own]) => [key, own.length === 1 ? own[0] : concatBytes(own)]))
+}
+
+/** Whether stored heights are such as a ground can have. */
+function areHeights(bytes: Uint8Array<ArrayBuffer>): boolean {
+  const heights = bytesToHeights(bytes)
+  let some = false
+  for (const h of heights) {
+    if (h !== h) continue
+    if (!(Math.abs(h) <= LIMITS.height)) return false
+    some = true
+  }
+  return some
 }

@@ -29,8 +29,11 @@ describe('mesh files', () => {
   it.each([
     ['nothing.obj', '', 'is empty'],
     ['words.obj', 'hello', 'no vertices and faces'],
-    ['far.obj', 'v 0 0 0\nv 1 0 0\nv 0 nan 0\nf 1 2 3\n', 'no possible place'],
+    ['far.obj', 'v 0 0 0\nv 1 0 0\nv 0 nan 0\nf 1 2 3\n', 'line 3 has “nan” where a number should be'],
     ['words.ply', 'hello', 'damaged, cut short, or no PLY file'],
+    ['lost.obj', 'v 0 0 0\nv 1 0 0\nf 1 2 3\n', 'line 3 has a face that names a corner which is not there'],
+    ['empty.ply', 'ply\nformat ascii 1.0\nelement vertex 1000000000\nend_header\n', 'damaged, cut short'],
+    ['liar.ply', 'ply\nformat binary_little_endian 1.0\nelement vertex 9000\nproperty float x\nend_header\nabc', 'damaged, cut short'],
     ['words.stl', 'x', 'damaged, cut short, or no STL file'],
   ])('%s is refused in one sentence', async (name, text, sentence) => {
     await expect(readModel(bytes(text), name)).rejects.toThrow(sentence)

@@ -2,6 +2,7 @@ import type { Primitive } from '@gltf-transform/core'
 import { WebIO } from '@gltf-transform/core'
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions'
 import { MeshoptSimplifier } from 'meshoptimizer'
+import { silhouettes } from './silhouette.ts'
 
 export interface StandIn {
   readonly glb: Uint8Array<ArrayBuffer>
@@ -14,29 +15,80 @@ const FORMS = [
   { share: 0.04, most: 48 },
 ]
 
+/** Share of the full form's silhouettes that a lighter one must keep. */
+const KEEPS = 0.9
+
 /**
  * Makes two lighter forms of a repaired asset: edge collapse first (Garland & Heckbert's quadrics,
- * by meshoptimizer), and vertex clustering where that cannot get low enough.
+ * by meshoptimizer), and vertex clustering where that cannot get low enough. A form that loses too much of
+ * the silhouette from eight sides gets more triangles; where none keeps it, the form before stands in.
+ * `corners` are all triangles of the full form, nine coordinates each.
  */
-export async function makeStandIns(glb: Uint8Array<ArrayBuffer>, triangles: number): Promise<StandIn[]> {
+export async function makeStandIns(glb: Uint8Array<ArrayBuffer>, triangles: number, corners: Float32Array): Promise<StandIn[]> {
   await MeshoptSimplifier.ready
+  const full = outlineOf(corners)
   const forms: StandIn[] = []
+  let before: StandIn = { glb, triangles }
   for (const { share, most } of FORMS) {
-    const wanted = Math.max(4, Math.min(Math.round(triangles * share), most))
-    if (wanted >= triangles) {
-      forms.push({ glb, triangles })
-      continue
+    for (let wanted = Math.max(4, Math.min(Math.round(triangles * share), most)); wanted < before.triangles; wanted *= 2) {
+      const form = await lighterForm(glb, wanted / triangles)
+      if (form.triangles >= before.triangles) break
+      if (keeps(full, form.corners)) {
+        before = { glb: form.glb, triangles: form.triangles }
+        break
+      }
     }
-    const io = new WebIO().registerExtensions(ALL_EXTENSIONS)
-    const document = await io.readBinary(glb)
-    let total = 0
-    for (const mesh of document.getRoot().listMeshes())
-      for (const primitive of mesh.listPrimitives()) total += lighten(primitive, wanted / triangles)
-    for (const accessor of document.getRoot().listAccessors())
-      if (accessor.listParents().every((parent) => parent.propertyType === 'Root')) accessor.dispose()
-    forms.push({ glb: (await io.writeBinary(document)) as Uint8Array<ArrayBuffer>, triangles: total })
+    forms.push(before)
   }
   return forms
+}
+
+interface Outline {
+  readonly radius: number
+  readonly height: number
+  readonly lowest: number
+  readonly areas: readonly number[]
+}
+
+function outlineOf(corners: Float32Array): Outline {
+  let radius = 0
+  let lowest = Infinity
+  let highest = -Infinity
+  for (let i = 0; i < corners.length; i += 3) {
+    radius = Math.max(radius, Math.hypot(corners[i], corners[i + 2]))
+    lowest = Math.min(lowest, corners[i + 1])
+    highest = Math.max(highest, corners[i + 1])
+  }
+  const height = highest - lowest
+  return { radius, height, lowest, areas: silhouettes(standing(corners, lowest), radius, height) }
+}
+
+/** The corners with the lowest at 0. */
+function standing(corners: Float32Array, lowest: number): Float32Array {
+  return lowest === 0 ? corners : corners.map((v, i) => (i % 3 === 1 ? v - lowest : v))
+}
+
+/** Whether a form keeps enough of the silhouettes, all sides together and no side much less. */
+function keeps({ radius, height, lowest, areas }: Outline, corners: Float32Array): boolean {
+  const own = silhouettes(standing(corners, lowest), radius, height)
+  const sum = (list: readonly number[]) => list.reduce((all, one) => all + one, 0)
+  return sum(own) >= KEEPS * sum(areas) && own.every((area, side) => area >= (KEEPS - 0.1) * areas[side])
+}
+
+async function lighterForm(glb: Uint8Array<ArrayBuffer>, share: number): Promise<StandIn & { readonly corners: Float32Array }> {
+  const io = new WebIO().registerExtensions(ALL_EXTENSIONS)
+  const document = await io.readBinary(glb)
+  const primitives = document.getRoot().listMeshes().flatMap((mesh) => mesh.listPrimitives())
+  let total = 0
+  for (const primitive of primitives) total += lighten(primitive, share)
+  for (const accessor of document.getRoot().listAccessors())
+    if (accessor.listParents().every((parent) => parent.propertyType === 'Root')) accessor.dispose()
+  const corners: number[] = []
+  for (const primitive of primitives) {
+    const positions = primitive.getAttribute('POSITION')?.getArray() ?? []
+    for (const index of primitive.getIndices()?.getArray() ?? []) corners.push(positions[3 * index], positions[3 * index + 1], positions[3 * index + 2])
+  }
+  return { glb: (await io.writeBinary(document)) as Uint8Array<ArrayBuffer>, triangles: total, corners: Float32Array.from(corners) }
 }
 
 function lighten(primitive: Primitive, share: number): number {

@@ -12,6 +12,8 @@ export interface PointOf {
 export interface Incoming {
   readonly as: 'ground' | 'model' | 'mesh' | 'outlines'
   readonly file: File
+  /** Files chosen with it that it may need. */
+  readonly beside?: readonly File[]
 }
 
 /** What is drawn or changed by hand in the picture, apart from the document. */

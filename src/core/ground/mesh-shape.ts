@@ -40,6 +40,8 @@ export function bytesToShape(bytes: Uint8Array<ArrayBuffer>): MeshShape | null {
 }
 
 export interface WeldedShape extends MeshShape {
+  /** Which of the given triangles each one was. */
+  readonly from: Uint32Array
   /** Triangles without area that were left out. */
   readonly flat: number
   /** Edges that belong to one triangle only, and to more than two. */
@@ -60,6 +62,7 @@ export function weldShape(triangles: ArrayLike<number>): WeldedShape {
   const places = new Float32Array(3 * 3 * count)
   const words = new Int32Array(places.buffer)
   const indices = new Uint32Array(3 * count)
+  const from = new Uint32Array(count)
   let vertices = 0
   let kept = 0
   let flat = 0
@@ -94,6 +97,7 @@ export function weldShape(triangles: ArrayLike<number>): WeldedShape {
       flat++
       continue
     }
+    from[kept] = t
     indices.set(corner, 3 * kept++)
     const [a, b, c] = [3 * corner[0], 3 * corner[1], 3 * corner[2]]
     volume +=
@@ -106,6 +110,7 @@ export function weldShape(triangles: ArrayLike<number>): WeldedShape {
   return {
     positions: places.slice(0, 3 * vertices),
     indices: used,
+    from: from.slice(0, kept),
     flat,
     openEdges,
     crowdedEdges,

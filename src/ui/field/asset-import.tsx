@@ -2,10 +2,12 @@ import { useEffect, useState } from 'react'
 import { heightAt } from '../../core/ground/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
 import { hashBytes } from '../../document/blobs.ts'
+import { LIMITS, shortened } from '../../document/limits.ts'
 import { newId } from '../../document/new-planting.ts'
 import { sentenceOf } from '../../document/problem.ts'
 import type { ReadAssetOutput } from '../../engine/io-refs.ts'
-import { FILE_PATIENCE, READ_ASSET } from '../../engine/io-refs.ts'
+import { READ_ASSET } from '../../engine/io-refs.ts'
+import { readFileAlone } from '../../engine/read-file.ts'
 import type { Repair } from '../../formats/repair.ts'
 import { thumbnail } from '../../scene/thumbnails.ts'
 import { enginePool } from '../../state/engine-pool.ts'
@@ -29,26 +31,29 @@ const UNITS = [
 /** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
 interface AssetImportProps {
   readonly file: File
+  /** Materials and textures chosen with it. */
+  readonly beside: readonly File[]
   /** Whether it was asked for as a mesh that stands in the meadow. */
   readonly asMesh: boolean
   readonly onClose: () => void
 }
 
-export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
+export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps) {
   const { session, setOpen, landscape, tool } = useField()
   const [role, setRole] = useState<PlacedMesh['role']>('ground')
   const [repair, setRepair] = useState<Repair | null>(null)
   const [read, setRead] = useState<ReadAssetOutput | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const [busy, setBusy] = useState(true)
+  const [progress, setProgress] = useState('')
   const [details, setDetails] = useState({ name: file.name.replace(/\.[^.]+$/, ''), category: 'Brought in', tags: '', licence: '' })
 
   useEffect(() => {
     const gone = new AbortController()
     setBusy(true)
-    file
-      .arrayBuffer()
-      .then((buffer) => enginePool().run(READ_ASSET, { name: file.name, bytes: new Uint8Array(buffer), repair }, { signal: gone.signal, urgent: true, silence: FILE_PATIENCE }))
+    setProgress('Fetching the file')
+    besideOf(beside)
+      .then((companions) => readFileAlone(enginePool(), READ_ASSET, file, { repair, beside: companions }, { signal: gone.signal, onProgress: (share, note) => setProgress(`${note}, ${Math.round(100 * share)} %`) }))
       .then(
         (output) => {
           setRead(output)
@@ -61,7 +66,7 @@ export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
         },
       )
     return () => gone.abort()
-  }, [file, repair])
+  }, [file, beside, repair])
 
   const chosen = repair ?? read?.repair
   async function accept(spread: boolean) {
@@ -80,9 +85,9 @@ export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
       session.edit('Bring in a model', (meadow) => {
         meadow.assets.push({
           id,
-          name: details.name.trim() || 'Unnamed asset',
-          category: details.category.trim() || 'Brought in',
-          tags: details.tags.split(',').map((tag) => tag.trim()).filter(Boolean).slice(0, 50),
+          name: shortened(details.name, LIMITS.name) || 'Unnamed asset',
+          category: shortened(details.category, LIMITS.word) || 'Brought in',
+          tags: details.tags.split(',').map((tag) => shortened(tag, LIMITS.word)).filter(Boolean).slice(0, LIMITS.tags),
           licence: details.licence.trim(),
           blob,
           standIns,
@@ -113,7 +118,7 @@ export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
       session.edit('Bring in a mesh', (meadow) => {
         meadow.meshes.push({
           id,
-          name: details.name.trim() || 'Unnamed mesh',
+          name: shortened(details.name, LIMITS.name) || 'Unnamed mesh',
           role,
           blob,
           shape,
@@ -162,7 +167,11 @@ export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
           {problem} Nothing was changed.
         </p>
       )}
-      {!read && !problem && <p>Reading {file.name}…</p>}
+      {!read && !problem && (
+        <p role="status">
+          Reading {file.name}… <span className="faded">{progress}</span>
+        </p>
+      )}
       {read && chosen && (
         <div className="import">
           <ModelPreview read={read} />
@@ -248,6 +257,10 @@ export function AssetImport({ file, asMesh, onClose }: AssetImportProps) {
       )}
     </Sheet>
   )
+}
+
+async function besideOf(files: readonly File[]) {
+  return Promise.all(files.map(async (one) => ({ name: one.name, bytes: new Uint8Array(await one.arrayBuffer()) })))
 }
 
 /** The repaired model from four sides. */

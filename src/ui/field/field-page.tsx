@@ -130,7 +130,7 @@ function Field({ session }: { readonly session: FieldSession }) {
   const [cleared, setCleared] = useState(false)
   const [leaving, setLeaving] = useState(false)
   const [open, setOpenCard] = useState<string | null>(null)
-  const bring = useCallback((as: Incoming['as'], file: File) => tool.setState({ incoming: { as, file } }), [tool])
+  const bring = useCallback((as: Incoming['as'], file: File, beside?: readonly File[]) => tool.setState({ incoming: { as, file, beside } }), [tool])
   const name = useStore(session.store, (state) => state.history.meadow.name)
   const navigate = useNavigate()
   const { '*': page } = useParams()
@@ -221,10 +221,12 @@ function Field({ session }: { readonly session: FieldSession }) {
   }, [run, page, backToField, tool])
 
   function takeIn(files: readonly File[]) {
-    const file = files[0]
+    // A model may come with its materials and textures.
+    const file = files.find((one) => hasEnding(one.name, MODEL_ENDINGS)) ?? files[0]
     if (!file) return
+    const beside = files.filter((one) => one !== file)
     if (hasEnding(file.name, HEIGHT_ENDINGS)) bring('ground', file)
-    else if (hasEnding(file.name, MODEL_ENDINGS)) bring(drawer === 'ground' ? 'mesh' : 'model', file)
+    else if (hasEnding(file.name, MODEL_ENDINGS)) bring(drawer === 'ground' ? 'mesh' : 'model', file, beside)
     else if (hasEnding(file.name, IMAGE_ENDINGS)) void bringInImage(session, file)
     else if (hasEnding(file.name, OUTLINE_ENDINGS)) {
       setDrawer('outlines')
@@ -270,10 +272,10 @@ function Field({ session }: { readonly session: FieldSession }) {
             {drawer && (
               <aside className="drawer" aria-label={DRAWERS.find((one) => one.name === drawer)?.title}>
                 {drawer === 'plantings' && <PlantingList />}
-                {drawer === 'ground' && <GroundDrawer onImport={(file) => bring('ground', file)} onMesh={(file) => bring('mesh', file)} />}
+                {drawer === 'ground' && <GroundDrawer onImport={(file) => bring('ground', file)} onMesh={(file, beside) => bring('mesh', file, beside)} />}
                 {drawer === 'outlines' && <OutlinesDrawer />}
                 {drawer === 'beacons' && <BeaconsDrawer />}
-                {drawer === 'nursery' && <Nursery onImport={(file) => bring('model', file)} />}
+                {drawer === 'nursery' && <Nursery onImport={(file, beside) => bring('model', file, beside)} />}
                 {drawer === 'views' && <ViewsDrawer />}
               </aside>
             )}
@@ -299,16 +301,18 @@ function Field({ session }: { readonly session: FieldSession }) {
   )
 }
 
+const NOTHING_BESIDE: readonly File[] = []
+
 /** The sheet that asks about the file on its way in. */
 function IncomingSheet() {
   const { tool } = useField()
   const incoming = useStore(tool, (state) => state.incoming)
   const close = useCallback(() => tool.setState({ incoming: null }), [tool])
   if (!incoming) return null
-  const { as, file } = incoming
+  const { as, file, beside = NOTHING_BESIDE } = incoming
   if (as === 'ground') return <GroundImport file={file} onClose={close} />
   if (as === 'outlines') return <OutlineImport file={file} onClose={close} />
-  return <AssetImport file={file} asMesh={as === 'mesh'} onClose={close} />
+  return <AssetImport file={file} beside={beside} asMesh={as === 'mesh'} onClose={close} />
 }
 
 interface FrameProps {

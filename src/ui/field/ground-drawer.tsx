@@ -10,7 +10,7 @@ import { MeshesSection } from './meshes-section.tsx'
 
 interface GroundDrawerProps {
   readonly onImport: (file: File) => void
-  readonly onMesh: (file: File) => void
+  readonly onMesh: (file: File, beside: readonly File[]) => void
 }
 
 /** The ground with its water, the meshes that stand on it, the images laid over it. */

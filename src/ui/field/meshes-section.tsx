@@ -3,16 +3,16 @@ import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import { heightAt } from '../../core/ground/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
-import { MODEL_ENDINGS } from '../../formats/endings.ts'
+import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { IconAction } from '../parts/actions.tsx'
-import { chooseFiles } from '../parts/files.ts'
+import { chooseModel } from '../parts/files.ts'
 import { NameInput } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { removeMesh, ROLES, setMesh } from './mesh-edits.ts'
 
 /** Meshes that stand in the meadow: grounds, obstacles, scenery. */
-export function MeshesSection({ onImport }: { readonly onImport: (file: File) => void }) {
+export function MeshesSection({ onImport }: { readonly onImport: (file: File, beside: readonly File[]) => void }) {
   const { tool } = useField()
   const meshes = useFieldState((state) => state.history.meadow.meshes)
   useEffect(() => () => tool.setState({ mesh: null }), [tool])
@@ -20,7 +20,7 @@ export function MeshesSection({ onImport }: { readonly onImport: (file: File) =>
     <>
       <h3 className="category row">
         <span className="grow">Meshes</span>
-        <IconAction label="Bring in a mesh to stand here (GLB, OBJ, PLY, STL)" onClick={() => void chooseFiles(MODEL_ENDINGS).then(([file]) => file && onImport(file))}>
+        <IconAction label="Bring in a mesh to stand here (GLB, OBJ, PLY, STL)" onClick={() => void chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen.file, chosen.beside))}>
           <Plus />
         </IconAction>
       </h3>

@@ -1,10 +1,10 @@
 import { Plus, Sprout, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Asset } from '../../core/meadow.ts'
-import { MODEL_ENDINGS } from '../../formats/endings.ts'
+import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { notify } from '../../state/notices.ts'
 import { IconAction } from '../parts/actions.tsx'
-import { chooseFiles } from '../parts/files.ts'
+import { chooseModel } from '../parts/files.ts'
 import { showQuantity } from '../params/quantity.ts'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
@@ -17,7 +17,7 @@ export function sizeWords([x, y, z]: readonly [number, number, number]): string 
 }
 
 /** The shelf of assets, by category, with a search. */
-export function Nursery({ onImport }: { readonly onImport: (file: File) => void }) {
+export function Nursery({ onImport }: { readonly onImport: (file: File, beside: readonly File[]) => void }) {
   const { session, setOpen } = useField()
   const { assets, plantings } = useMeadow()
   const [wanted, setWanted] = useState('')
@@ -44,7 +44,7 @@ export function Nursery({ onImport }: { readonly onImport: (file: File) => void 
     <>
       <div className="drawer-head">
         <h2>Nursery</h2>
-        <IconAction label="Bring in a model (GLB, glTF)" onClick={() => void chooseFiles(MODEL_ENDINGS).then(([file]) => file && onImport(file))}>
+        <IconAction label="Bring in a model (GLB, glTF)" onClick={() => void chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen.file, chosen.beside))}>
           <Plus />
         </IconAction>
       </div>

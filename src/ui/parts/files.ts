@@ -1,9 +1,10 @@
 /** Asks for files with the browser's own dialog. */
-export function chooseFiles(endings: readonly string[]): Promise<File[]> {
+export function chooseFiles(endings: readonly string[], several = false): Promise<File[]> {
   return new Promise((resolve) => {
     const input = document.createElement('input')
     input.type = 'file'
     input.accept = endings.join(',')
+    input.multiple = several
     input.addEventListener('change', () => resolve([...(input.files ?? [])]))
     input.addEventListener('cancel', () => resolve([]))
     input.click()
@@ -32,4 +33,11 @@ export function sizeText(bytes: number): string {
   if (bytes < 1e6) return `${(bytes / 1e3).toFixed(0)} kB`
   if (bytes < 1e9) return `${(bytes / 1e6).toFixed(1)} MB`
   return `${(bytes / 1e9).toFixed(2)} GB`
+}
+
+/** A model with what it may need: of several files the first that is a model, and the others beside it. */
+export async function chooseModel(endings: readonly string[], besides: readonly string[]): Promise<{ readonly file: File; readonly beside: readonly File[] } | null> {
+  const files = await chooseFiles([...endings, ...besides], true)
+  const file = files.find(({ name }) => endings.some((ending) => name.toLowerCase().endsWith(ending))) ?? files[0]
+  return file ? { file, beside: files.filter((one) => one !== file) } : null
 }
