@@ -47,8 +47,10 @@ function mark(name, hash) {
 export function installPackages() {
   const hash = hashFiles(['package.json', 'package-lock.json'])
   if (marked('packages', hash)) return true
-  console.log('Installing packages…')
-  if (!run('npm', ['install', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'])) return false
+  // Not to the standard output, which belongs to what comes after.
+  console.error('Installing packages…')
+  const install = ['install', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error']
+  if (spawnSync('npm', install, { cwd: root, stdio: ['ignore', 2, 2] }).status !== 0) return false
   mark('packages', hash)
   return true
 }

@@ -39,7 +39,7 @@ const node = (...args) => run(process.execPath, args)
 check('types', () => node(bin('typescript/bin/tsc'), '--noEmit'))
 check('lint', () => node(bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0'))
 check('import rules', () =>
-  node(bin('dependency-cruiser/bin/dependency-cruise.mjs'), 'src', 'server', 'bench', '--config', '.dependency-cruiser.cjs'),
+  node(bin('dependency-cruiser/bin/dependency-cruise.mjs'), 'src', 'server', 'cli', 'bench', '--config', '.dependency-cruiser.cjs'),
 )
 check('compiled kernels', () => node('scripts/make-kernels.mjs', '--check'))
 

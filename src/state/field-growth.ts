@@ -10,7 +10,7 @@ import { GROUND_FACTS } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
 import type { TintOutput } from '../engine/protocol.ts'
 import { setupOf, terrainName } from '../engine/setup.ts'
-import type { FieldState } from './field-session.ts'
+import type { FieldState } from './field-state.ts'
 import type { InstanceTiles } from './instances.ts'
 import { notify } from './notices.ts'
 

@@ -8,13 +8,12 @@ import { checkChange } from '../document/check-change.ts'
 import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
 import { ProblemError } from '../document/problem.ts'
-import type { PlantingState } from '../engine/grower.ts'
-import type { GroundFacts } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
 import type { MeadowStore, StoreNews } from '../storage/store.ts'
 import { GONE, TAKEN } from '../storage/store.ts'
 import type { FieldGrowth } from './field-growth.ts'
 import { createFieldGrowth } from './field-growth.ts'
+import type { FieldState, SaveState } from './field-state.ts'
 import type { InstanceTiles } from './instances.ts'
 import { createInstanceTiles } from './instances.ts'
 import { notify } from './notices.ts'
@@ -22,25 +21,6 @@ import type { Saving } from './saving.ts'
 import { createSaving } from './saving.ts'
 import type { TabLock } from './tab-lock.ts'
 import { lockMeadow } from './tab-lock.ts'
-
-/**
- * Whether what is seen is kept: in the store; on its way there; not, and tried again; only in this tab, as
- * the browser keeps nothing or the meadow is gone from the store; written by another tab; being taken over.
- */
-export type SaveState = 'saved' | 'saving' | 'failed' | 'tab-only' | 'gone' | 'elsewhere' | 'taking'
-
-export interface FieldState {
-  readonly history: History
-  readonly save: SaveState
-  /** Why it is not saved. */
-  readonly saveSentence: string | null
-  readonly plantings: Readonly<Record<string, PlantingState>>
-  readonly growing: boolean
-  /** Duration of the last growing, ms, and how many tiles it grew. */
-  readonly lastGrowing: { readonly milliseconds: number; readonly tiles: number } | null
-  readonly terrain: Terrain
-  readonly facts: GroundFacts | null
-}
 
 /** One open meadow: its document with undo, its instances, its saving. */
 export interface FieldSession extends Pick<FieldGrowth, 'probe' | 'tint' | 'setFocus'> {

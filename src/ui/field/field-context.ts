@@ -3,7 +3,8 @@ import { useStore } from 'zustand'
 import type { Meadow } from '../../core/meadow.ts'
 import type { Landscape } from '../../scene/landscape.ts'
 import type { FieldTool } from '../../state/field-tool.ts'
-import type { FieldSession, FieldState } from '../../state/field-session.ts'
+import type { FieldSession } from '../../state/field-session.ts'
+import type { FieldState } from '../../state/field-state.ts'
 
 export interface FieldContextValue {
   readonly session: FieldSession

@@ -1,6 +1,6 @@
 import { MoonStar, Redo2, SunMedium, Undo2 } from 'lucide-react'
 import { Link } from 'react-router'
-import type { SaveState } from '../../state/field-session.ts'
+import type { SaveState } from '../../state/field-state.ts'
 import { attempt } from '../../state/notices.ts'
 import { Action, IconAction } from '../parts/actions.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
