@@ -14,7 +14,9 @@ export interface InstancePicture {
   readonly group: THREE.Group
   setTile(planting: string, tile: string, block: Block | null, rect: Rect): void
   setForms(asset: number, forms: AssetForms | null): void
-  setVisible(planting: string, visible: boolean): void
+/** How many pixels tall the instances of a planting were at most when last drawn; null when none is in view. */
+  pixelsOf(planting: string): number | null
+    setVisible(planting: string, visible: boolean): void
   /** Chooses what is drawn for a camera within a budget. */
   update(camera: THREE.PerspectiveCamera, pixelsHigh: number, budget: number): DrawnFacts
   dispose(): void
@@ -63,6 +65,7 @@ export function createInstancePicture(): InstancePicture {
   const frustum = new THREE.Frustum()
   const matrix = new THREE.Matrix4()
   let drawn: THREE.Mesh[] = []
+  let lastSeen: readonly Run[] = []
 
   function drop(list: Run[] | undefined): void {
     for (const run of list ?? []) dropMeshes(run)
@@ -131,6 +134,11 @@ export function createInstancePicture(): InstancePicture {
       if (visible) hidden.delete(planting)
       else hidden.add(planting)
     },
+    pixelsOf(planting) {
+      let most: number | null = null
+      for (const run of lastSeen) if (run.planting === planting) most = Math.max(most ?? 0, run.pixels)
+      return most
+    },
     update(camera, pixelsHigh, budget) {
       frustum.setFromProjectionMatrix(matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse))
       const perMetre = (0.5 * pixelsHigh) / Math.tan((camera.fov * Math.PI) / 360)
@@ -144,6 +152,7 @@ export function createInstancePicture(): InstancePicture {
           run.pixels = (own.extent * run.largest * perMetre) / distance
           seen.push(run)
         }
+      lastSeen = seen
       const quality = fitBudget(seen, budget)
       for (const mesh of drawn) mesh.visible = false
       drawn = []
@@ -166,6 +175,7 @@ export function createInstancePicture(): InstancePicture {
     dispose() {
       for (const list of runs.values()) drop(list)
       runs.clear()
+      lastSeen = []
       for (const own of forms.values()) own.dispose()
       forms.clear()
     },

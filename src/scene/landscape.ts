@@ -1,6 +1,7 @@
 import * as THREE from 'three'
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 import { TransformControls } from 'three/addons/controls/TransformControls.js'
+import type { Block } from '../core/columns.ts'
 import { pickTerrain, slopeAt } from '../core/ground/pick.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
 import type { Sight } from '../core/plantings/ask.ts'
@@ -18,6 +19,8 @@ import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
 import type { MovedMesh } from './mesh-picture.ts'
 import { createMeshPicture } from './mesh-picture.ts'
 import { createOutlineLines } from './outline-lines.ts'
+import { createPerson, disposePerson } from './person.ts'
+import { markOf } from './planting-mark.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { TerrainPicture } from './terrain-tree.ts'
@@ -46,6 +49,14 @@ export interface Landscape {
   holdMesh(id: string | null, grip: 'translate' | 'rotate' | 'scale'): void
   /** Shows where conditions hold as colour on the ground; null shows the ground as it is. */
   setTint(tint: TintOutput | null): void
+  /** The open planting: where it is too small to be seen, its colour lies on the ground. */
+  setOpen(planting: string | null): void
+  /** How many pixels tall the open planting's instances are at most; null when none of them is in view. */
+  openPixels(): number | null
+  /** Flies to where a planting can be seen one by one. */
+  comeNear(planting: string): void
+  /** Stands a person where the pointer is, or in the middle of the view; takes them away when there is one. */
+  standPerson(): void
   /** Draws one frame. */
   frame(): void
   view(): Pick<View, 'position' | 'target'>
@@ -106,6 +117,10 @@ const SLOW_SHARE = 0.5
 const REST_SHARE = 7
 const BUDGET = { start: 160_000, least: 40_000, most: 6_000_000, restLeast: 900_000, restSlow: 450_000, restMost: 16_000_000 }
 const FLIGHT = 550
+/** Instances that are fewer pixels tall are shown by the colour of their planting too. */
+const TOO_SMALL = 3
+/** Most instances that are looked at to find a near one. */
+const MOST_LOOKED_AT = 100_000
 const HOLDS = ['pointerdown', 'pointerup', 'pointercancel'] as const
 
 export function createLandscape(options: LandscapeOptions): Landscape {
@@ -142,6 +157,12 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     onMoved: (moved) => options.onMeshMoved(moved, drags),
   })
   const drawnListeners = new Set<() => void>()
+  let open: string | null = null
+  let marked = ''
+  let person: THREE.Group | null = null
+  let pointer: readonly [number, number] | null = null
+  const point = (event: PointerEvent) => (pointer = [event.offsetX, event.offsetY])
+  frame.addEventListener('pointermove', point)
   const sun = createSun()
   renderer.shadowMap.autoUpdate = false
   scene.add(sky, water, instancePicture.group, meshPicture.group, outlineLines.group, handles.getHelper(), sun, sun.target, createSkyLight())
@@ -254,6 +275,19 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     coverStale = false
   }
 
+  /** Colours the ground where the open planting stands, as long as its instances are too small to be told apart. */
+  function markGround(): void {
+    const planting = meadow?.plantings.find(({ id }) => id === open)
+    const pixels = open === null ? null : instancePicture.pixelsOf(open)
+    const wanted = planting && terrain && planting.visible && planting.grounds.length === 0 && pixels !== null && pixels < TOO_SMALL
+    const tiles = instances.tiles.get(open ?? '')
+    const key = wanted ? `${planting.id} ${planting.colour} ${[...(tiles?.values() ?? [])].reduce((sum, { block }) => sum + block.count, 0)} ${terrain?.sizeX}` : ''
+    if (key === marked) return
+    marked = key
+    if (!wanted || !terrain) ground.setMark(null, '', 1, 1)
+    else ground.setMark(markOf([...(tiles?.values() ?? [])].map(({ block }) => block), terrain.sizeX, terrain.sizeZ), planting.colour, terrain.sizeX, terrain.sizeZ)
+  }
+
   function draw(wanted: boolean): void {
     keepAboveGround()
     camera.lookAt(controls.target)
@@ -268,6 +302,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     const facts = instancePicture.update(camera, high, budget)
     drawn = { ...facts, groundTriangles: terrainPicture?.triangles() ?? 0, rest }
     if (rest && coverStale) coverGround()
+    if (rest) markGround()
     if (rest && shadowsStale) {
       if (terrain) aimSun(sun, camera, controls.target, Math.max(terrain.sizeX, terrain.sizeZ))
       renderer.shadowMap.needsUpdate = true
@@ -352,6 +387,37 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     setTint(tint) {
       ground.setTint(tint?.terrain && terrain ? { side: tint.side, weights: tint.terrain, sizeX: terrain.sizeX, sizeZ: terrain.sizeZ } : null)
       meshPicture.setTint(tint?.meshes ?? [])
+      stirred()
+    },
+    setOpen(planting) {
+      open = planting
+      stirred()
+    },
+    openPixels: () => (open === null ? null : instancePicture.pixelsOf(open)),
+    comeNear(planting) {
+      const near = nearestInstance([...(instances.tiles.get(planting)?.values() ?? [])].map(({ block }) => block), controls.target)
+      if (!near) return
+      const asset = meadow?.assets[near.asset]
+      const tall = Math.max(0.3, (asset?.size[1] ?? 1) * near.size)
+      const offset = camera.position.clone().sub(controls.target).setY(0).normalize().multiplyScalar(7 * tall + 2)
+      const target = near.position.clone().setY(near.position.y + 0.4 * tall)
+      landscape.flyTo({ position: target.clone().add(offset).setY(target.y + 2.2 * tall + 0.6).toArray(), target: target.toArray() })
+    },
+    standPerson() {
+      if (person) {
+        scene.remove(person)
+        disposePerson(person)
+        person = null
+      } else {
+        const [x, y] = pointer ?? [frame.clientWidth / 2, frame.clientHeight / 2]
+        const at = landscape.pick(x, y) ?? landscape.pick(frame.clientWidth / 2, frame.clientHeight / 2)
+        if (!at) return
+        person = createPerson()
+        person.position.set(at.x, at.y, at.z)
+        person.lookAt(camera.position.x, at.y, camera.position.z)
+        scene.add(person)
+      }
+      shadowsStale = true
       stirred()
     },
     frame() {
@@ -451,6 +517,8 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       stopListening()
       for (const type of HOLDS) removeEventListener(type, hold, true)
       if (restTimer) clearTimeout(restTimer)
+      frame.removeEventListener('pointermove', point)
+      if (person) disposePerson(person)
       controls.dispose()
       instancePicture.dispose()
       outlineLines.dispose()
@@ -467,6 +535,24 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     },
   }
   return landscape
+}
+
+/** The instance nearest to a place, of every so many where there are very many. */
+function nearestInstance(blocks: readonly Block[], to: THREE.Vector3): { readonly position: THREE.Vector3; readonly asset: number; readonly size: number } | null {
+  const count = blocks.reduce((sum, block) => sum + block.count, 0)
+  const stride = Math.ceil(count / MOST_LOOKED_AT)
+  let best: { block: Block; i: number } | null = null
+  let least = Infinity
+  for (const block of blocks)
+    for (let i = 0; i < block.count; i += stride) {
+      const away = (block.position[3 * i] - to.x) ** 2 + (block.position[3 * i + 2] - to.z) ** 2
+      if (away >= least) continue
+      least = away
+      best = { block, i }
+    }
+  if (!best) return null
+  const { block, i } = best
+  return { position: new THREE.Vector3(...block.position.subarray(3 * i, 3 * i + 3)), asset: block.asset[i], size: block.scale[3 * i + 1] }
 }
 
 /** Whether the browser says that no graphics card is at work. */

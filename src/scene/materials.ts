@@ -119,6 +119,8 @@ export const TINT_COLOUR = new THREE.Color(0xff6a1f)
 export interface GroundMaterial {
   readonly material: THREE.MeshLambertMaterial
   setTint(tint: GroundTint | null): void
+  /** Shows where a planting stands that is too small to be seen, in its own colour; null shows none. */
+  setMark(mark: { readonly side: number; readonly weights: Uint8Array<ArrayBuffer> } | null, colour: string, sizeX: number, sizeZ: number): void
   /** Colours far ground by what grows low on a terrain of the given size. */
   setCover(cover: GroundCover, sizeX: number, sizeZ: number): void
 }
@@ -134,6 +136,10 @@ export function groundMaterial(): GroundMaterial {
     specks: { value: speckTexture() },
     tintMap: { value: nothing },
     tintSize: { value: new THREE.Vector2(1, 1) },
+    markMap: { value: nothing as THREE.DataTexture },
+    markSize: { value: new THREE.Vector2(1, 1) },
+    markColour: { value: new THREE.Color(1, 1, 1) },
+    markShare: { value: 0 },
     tintShare: { value: 0 },
     tintColour: { value: TINT_COLOUR },
     coverMap: { value: coverTexture({ side: 1, bytes: new Uint8Array(4) }) },
@@ -147,7 +153,7 @@ export function groundMaterial(): GroundMaterial {
       '#include <begin_vertex>\ngroundPlan = position.xz;',
     )
     shader.fragmentShader = (
-      'varying vec2 groundPlan;\nuniform sampler2D specks;\nuniform sampler2D tintMap;\nuniform vec2 tintSize;\nuniform float tintShare;\nuniform vec3 tintColour;\nuniform sampler2D coverMap;\nuniform vec2 coverSize;\nuniform vec2 coverFade;\n' +
+      'varying vec2 groundPlan;\nuniform sampler2D specks;\nuniform sampler2D tintMap;\nuniform vec2 tintSize;\nuniform float tintShare;\nuniform vec3 tintColour;\nuniform sampler2D coverMap;\nuniform vec2 coverSize;\nuniform vec2 coverFade;\nuniform sampler2D markMap;\nuniform vec2 markSize;\nuniform vec3 markColour;\nuniform float markShare;\n' +
       shader.fragmentShader
     ).replace(
       '#include <color_fragment>',
@@ -158,6 +164,10 @@ export function groundMaterial(): GroundMaterial {
        vec4 cover = texture2D(coverMap, groundPlan / coverSize + 0.5);
        float coverShare = cover.a * smoothstep(coverFade.x, coverFade.y, length(vViewPosition));
        diffuseColor.rgb = mix(diffuseColor.rgb, cover.rgb * cover.rgb * (0.7 + 0.5 * broad), coverShare);
+       if (markShare > 0.0) {
+         float mark = texture2D(markMap, groundPlan / markSize + 0.5).r;
+         diffuseColor.rgb = mix(diffuseColor.rgb, markColour * (0.55 + 0.6 * fine), mark * markShare);
+       }
        if (tintShare > 0.0) {
          float taken = texture2D(tintMap, groundPlan / tintSize + 0.5).r;
          float grey = dot(diffuseColor.rgb, vec3(0.3, 0.55, 0.15));
@@ -172,6 +182,14 @@ export function groundMaterial(): GroundMaterial {
       uniforms.tintMap.value = tint ? tintTexture(tint.weights, tint.side) : nothing
       uniforms.tintShare.value = tint ? 0.85 : 0
       if (tint) uniforms.tintSize.value.set(tint.sizeX, tint.sizeZ)
+    },
+    setMark(mark, colour, sizeX, sizeZ) {
+      if (uniforms.markMap.value !== nothing) uniforms.markMap.value.dispose()
+      uniforms.markMap.value = mark ? tintTexture(mark.weights, mark.side) : nothing
+      uniforms.markShare.value = mark ? 0.8 : 0
+      if (!mark) return
+      uniforms.markColour.value.set(colour)
+      uniforms.markSize.value.set(sizeX, sizeZ)
     },
     setCover(cover, sizeX, sizeZ) {
       uniforms.coverMap.value.dispose()

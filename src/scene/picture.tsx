@@ -70,6 +70,7 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   }, [gl, scene, camera, invalidate, session, onReady])
 
   useEffect(() => landscape.current?.setMeadow(meadow, terrain), [meadow, terrain])
+  useEffect(() => landscape.current?.setOpen(planting), [planting])
 
   const { outlines } = meadow
   const all = useStore(tool, (state) => state.all)

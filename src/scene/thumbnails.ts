@@ -1,6 +1,7 @@
 import * as THREE from 'three'
 import { parseGlb } from './asset-forms.ts'
 import { SKY } from './materials.ts'
+import { createPerson, disposePerson } from './person.ts'
 
 const SIDE = 192
 
@@ -19,12 +20,19 @@ function openStudio() {
   return { renderer, scene, camera: new THREE.PerspectiveCamera(28, 1, 0.001, 1000) }
 }
 
-async function shoot(bytes: Uint8Array<ArrayBuffer>, turn: number): Promise<string> {
+async function shoot(bytes: Uint8Array<ArrayBuffer>, turn: number, scale: boolean): Promise<string> {
   studio ??= openStudio()
   const { renderer, scene, camera } = studio
   const model = await parseGlb(bytes)
   scene.add(model)
   const box = new THREE.Box3().setFromObject(model)
+  const person = scale ? createPerson() : null
+  if (person) {
+    // Beside it, so that both are seen whole.
+    person.position.set(box.max.x + 0.45, Math.min(0, box.min.y), (box.min.z + box.max.z) / 2)
+    scene.add(person)
+    box.expandByObject(person)
+  }
   const sphere = box.getBoundingSphere(new THREE.Sphere())
   const distance = (sphere.radius * 1.08) / Math.sin((camera.fov * Math.PI) / 360)
   camera.position
@@ -38,6 +46,10 @@ async function shoot(bytes: Uint8Array<ArrayBuffer>, turn: number): Promise<stri
   camera.lookAt(sphere.center)
   renderer.render(scene, camera)
   scene.remove(model)
+  if (person) {
+    scene.remove(person)
+    disposePerson(person)
+  }
   model.traverse((object) => {
     if (!(object instanceof THREE.Mesh)) return
     object.geometry.dispose()
@@ -46,16 +58,16 @@ async function shoot(bytes: Uint8Array<ArrayBuffer>, turn: number): Promise<stri
   return renderer.domElement.toDataURL('image/png')
 }
 
-/** A small picture of a GLB as a data URL, made once per `name`. */
-export function thumbnail(name: string, read: () => Promise<Uint8Array<ArrayBuffer>>, turn = 0.6): Promise<string> {
-  const key = `${name}/${turn.toFixed(2)}`
+/** A small picture of a GLB as a data URL, made once per `name`; with a person beside it for scale when asked. */
+export function thumbnail(name: string, read: () => Promise<Uint8Array<ArrayBuffer>>, turn = 0.6, scale = false): Promise<string> {
+  const key = `${name}/${turn.toFixed(2)}/${scale}`
   const found = made.get(key)
   if (found) return found
   // One at a time, and never in the way of the page.
   const next = queue.then(async () => {
     const bytes = await read()
     await new Promise((resolve) => setTimeout(resolve, 0))
-    return shoot(bytes, turn)
+    return shoot(bytes, turn, scale)
   })
   queue = next.catch(() => undefined)
   made.set(key, next)

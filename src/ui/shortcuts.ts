@@ -15,6 +15,7 @@ export const SHORTCUTS = {
   throwAgain: { keys: 'T', does: 'Throw the open planting again' },
   probe: { keys: 'Y', does: 'Ask why here, why not here' },
   tint: { keys: 'I', does: 'Show the open planting’s habitat as colour on the ground' },
+  person: { keys: 'S', does: 'Stand a person of 1.75 m under the pointer for scale, or take them away' },
   whole: { keys: 'W', does: 'Show the whole meadow' },
   handoff: { keys: 'O', does: 'Hand off' },
 } as const

@@ -263,7 +263,7 @@ async function besideOf(files: readonly File[]) {
   return Promise.all(files.map(async (one) => ({ name: one.name, bytes: new Uint8Array(await one.arrayBuffer()) })))
 }
 
-/** The repaired model from four sides. */
+/** The repaired model from three sides, and beside a person of 1.75 m. */
 function ModelPreview({ read }: { readonly read: ReadAssetOutput }) {
   const [urls, setUrls] = useState<string[]>([])
   useEffect(() => {
@@ -271,7 +271,8 @@ function ModelPreview({ read }: { readonly read: ReadAssetOutput }) {
     void (async () => {
       const name = await hashBytes(read.glb)
       const made: string[] = []
-      for (const turn of [0.6, 2.2, 3.7, 5.3]) made.push(await thumbnail(name, async () => read.glb, turn))
+      for (const turn of [0.6, 2.2, 3.7]) made.push(await thumbnail(name, async () => read.glb, turn))
+      made.push(await thumbnail(name, async () => read.glb, 0, true))
       if (here) setUrls(made)
     })()
     return () => {
@@ -279,10 +280,11 @@ function ModelPreview({ read }: { readonly read: ReadAssetOutput }) {
     }
   }, [read])
   return (
-    <div className="model-preview" aria-label="The model as it will stand, from four sides">
+    <div className="model-preview" aria-label="The model as it will stand, from three sides and beside a person of 1.75 m">
       {urls.map((url) => (
         <img key={url} src={url} alt="" />
       ))}
+      <p className="faded">The last beside a person of 1.75 m.</p>
     </div>
   )
 }

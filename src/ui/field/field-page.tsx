@@ -32,7 +32,8 @@ import { GroundImport } from './ground-import.tsx'
 import { bringInImage } from './image-import.ts'
 import { LeaveSheet } from './leave-sheet.tsx'
 import { Nursery } from './nursery.tsx'
-import { addPlanting, throwAgain } from './planting-edits.ts'
+import { PlantingChooser } from './planting-chooser.tsx'
+import { throwAgain } from './planting-edits.ts'
 import { OutlineImport } from './outline-import.tsx'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { OutlinesDrawer } from './outlines-drawer.tsx'
@@ -182,7 +183,8 @@ function Field({ session }: { readonly session: FieldSession }) {
       nursery: () => setDrawer((now) => (now === 'nursery' ? null : 'nursery')),
       views: () => setDrawer((now) => (now === 'views' ? null : 'views')),
       clear: () => setCleared((now) => !now),
-      add: () => setOpen(addPlanting(session)),
+      add: () => tool.setState({ choosing: true }),
+      person: () => landscape?.standPerson(),
       throwAgain: () => {
         const planting = session.store.getState().history.meadow.plantings.find((one) => one.id === open)
         if (planting && !planting.locked) throwAgain(session, planting.id)
@@ -198,7 +200,7 @@ function Field({ session }: { readonly session: FieldSession }) {
       whole: () => landscape?.frameAll(),
       handoff: () => showHandoff(!handoff),
     }),
-    [session, landscape, open, handoff, draw, setOpen, showHandoff, tool],
+    [session, landscape, open, handoff, draw, showHandoff, tool],
   )
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -296,9 +298,16 @@ function Field({ session }: { readonly session: FieldSession }) {
         {handoff && <Handoff onClose={() => showHandoff(false)} />}
         <StatusLine />
         <IncomingSheet />
+        <ChooserSheet />
       </main>
     </FieldContext.Provider>
   )
+}
+
+function ChooserSheet() {
+  const { tool } = useField()
+  const choosing = useStore(tool, (state) => state.choosing)
+  return choosing ? <PlantingChooser onClose={() => tool.setState({ choosing: false })} /> : null
 }
 
 const NOTHING_BESIDE: readonly File[] = []

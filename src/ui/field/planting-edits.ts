@@ -1,5 +1,6 @@
 import type { ParamValue } from '../../core/kinds.ts'
-import type { Planting } from '../../core/meadow.ts'
+import type { Asset, Planting } from '../../core/meadow.ts'
+import { nameOfMix } from '../../document/mix-name.ts'
 import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { notify } from '../../state/notices.ts'
@@ -73,39 +74,53 @@ export function switchCondition(session: FieldSession, id: string, condition: st
   })
 }
 
+/** Changes what a planting is of; its name follows its assets as long as nobody has given it another. */
 export function setMix(session: FieldSession, id: string, name: string, mix: Planting['mix'], gesture?: string): void {
-  changePlanting(session, id, name, (planting) => void (planting.mix = mix), gesture)
+  const { assets } = session.store.getState().history.meadow
+  changePlanting(
+    session,
+    id,
+    name,
+    (planting) => {
+      if (planting.name === nameOfMix(planting.mix, assets)) planting.name = nameOfMix(mix, assets)
+      planting.mix = mix
+    },
+    gesture,
+  )
 }
 
 /** Adds a spread of one asset, below all others; returns its id. */
-export function addPlanting(session: FieldSession, assetId?: string): string {
+export function addPlanting(session: FieldSession, assetId?: string, grounds: string[] = []): string {
   const { meadow } = session.store.getState().history
   const asset = meadow.assets.find((one) => one.id === assetId) ?? meadow.assets[0]
   const id = newId()
-  const spacing = asset ? Math.max(0.3, Math.round(asset.room * 30) / 10) : 2
+  const mix = asset ? [{ asset: asset.id, share: 1 }] : []
   session.edit('Add a planting', (draft) => {
     draft.plantings.push(
       newPlanting({
         id,
-        name: asset?.name ?? 'New planting',
+        name: nameOfMix(mix, meadow.assets),
         colour: PLANTING_COLOURS[draft.plantings.length % PLANTING_COLOURS.length],
         seed: crypto.getRandomValues(new Uint32Array(1))[0],
-        mix: asset ? [{ asset: asset.id, share: 1 }] : [],
+        mix,
+        grounds,
         // Nothing grows through what is to be kept clear of.
         habitat: draft.meshes.filter(({ role }) => role === 'obstacle').map(({ id: mesh }) => newCondition('obstacle', { mesh })),
-        params: { spacing: spacingFor(spacing, draft.ground.sizeX * draft.ground.sizeZ) },
+        params: { spacing: asset ? firstSpacing(asset, draft.ground) : FALLBACK_SPACING },
       }),
     )
   })
   return id
 }
 
+const FALLBACK_SPACING = 2
 /** Instances that a new planting may have at first. */
 const FIRST_MOST = 60000
 
-/** A first spacing that does not flood a large ground. */
-function spacingFor(wanted: number, area: number): number {
-  const least = Math.sqrt((0.63 * area) / FIRST_MOST)
+/** A first spacing that leaves each its room and does not flood a large ground, m. */
+export function firstSpacing(asset: Pick<Asset, 'room'>, { sizeX, sizeZ }: { readonly sizeX: number; readonly sizeZ: number }): number {
+  const wanted = Math.max(0.3, Math.round(asset.room * 30) / 10)
+  const least = Math.sqrt((0.63 * sizeX * sizeZ) / FIRST_MOST)
   return least <= wanted ? wanted : Number(least.toPrecision(2))
 }
 

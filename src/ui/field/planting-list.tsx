@@ -10,7 +10,7 @@ import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
 import { NameInput } from '../parts/name-input.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { addPlanting, duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
+import { duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
 import { PlantingSentence } from './planting-sentence.tsx'
 
 /** One object for good: another one at every drawing would draw all cards anew. */
@@ -18,7 +18,8 @@ const GRIP = { activationConstraint: { distance: 4 } }
 
 /** The plantings as cards in their order of claim. */
 export function PlantingList() {
-  const { session, setOpen } = useField()
+  const { session, tool } = useField()
+  const choose = () => tool.setState({ choosing: true })
   // The list knows the order alone: what changes within a planting draws that one's card and no other.
   const order = useFieldState((state) => state.history.meadow.plantings.map(({ id }) => id).join(' '))
   const items = useMemo(() => (order ? order.split(' ') : []), [order])
@@ -30,14 +31,14 @@ export function PlantingList() {
     <>
       <div className="drawer-head">
         <h2>Plantings</h2>
-        <IconAction label="Add a planting" keys={SHORTCUTS.add.keys} onClick={() => setOpen(addPlanting(session))}>
+        <IconAction label="Add a planting" keys={SHORTCUTS.add.keys} onClick={choose}>
           <Plus />
         </IconAction>
       </div>
       {items.length === 0 && (
         <div className="empty">
           <p>Nothing grows here yet. A planting spreads assets over the ground by rule.</p>
-          <Action main onClick={() => setOpen(addPlanting(session))}>
+          <Action main onClick={choose}>
             Add the first planting
           </Action>
         </div>

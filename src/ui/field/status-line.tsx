@@ -67,9 +67,38 @@ export function StatusLine() {
           </span>
         )
       )}
+      <TooSmall />
       <span className="tabular" data-testid="total">
         {count.toLocaleString('en')} instances
       </span>
     </footer>
+  )
+}
+
+/** Says when the open planting cannot be seen from here, and leads nearer. */
+function TooSmall() {
+  const { landscape, open } = useField()
+  const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
+  const count = useFieldState((state) => (open ? (state.plantings[open]?.count ?? 0) : 0))
+  const [pixels, setPixels] = useState<number | null>(null)
+  useEffect(() => {
+    if (!landscape || !open) return setPixels(null)
+    // Whole steps, so that moving does not draw the line anew at every frame.
+    const look = () => {
+      const now = landscape.openPixels()
+      setPixels(now === null ? null : now < 1 ? 0.5 : now < 3 ? 2 : 9)
+    }
+    look()
+    return landscape.onDrawn(look)
+  }, [landscape, open])
+  if (!landscape || !planting || !planting.visible || count === 0 || pixels === null || pixels > 3) return null
+  return (
+    <span className="row too-small" role="status">
+      <span className="mark" style={{ background: planting.colour }} aria-hidden="true" />
+      {count.toLocaleString('en')} of {planting.name.charAt(0).toLowerCase() + planting.name.slice(1)}, each {pixels < 1 ? 'smaller than a pixel' : 'a pixel or two'} from here
+      <button type="button" className="text-action" onClick={() => landscape.comeNear(planting.id)}>
+        Come near
+      </button>
+    </span>
   )
 }

@@ -1,0 +1,136 @@
+import { useState } from 'react'
+import type { Asset, PlacedMesh } from '../../core/meadow.ts'
+import { MODEL_ENDINGS, BESIDE_ENDINGS } from '../../formats/endings.ts'
+import { showQuantity } from '../params/quantity.ts'
+import { Action } from '../parts/actions.tsx'
+import { chooseModel } from '../parts/files.ts'
+import { Sheet } from '../parts/sheet.tsx'
+import { AssetThumb } from './asset-thumb.tsx'
+import { useField, useMeadow } from './field-context.ts'
+import { addPlanting, firstSpacing } from './planting-edits.ts'
+
+/** Even spreads hold about so many instances to a squared spacing. */
+const PER_SPACING2 = 0.66
+
+/** Asks what a new planting is of, and how it is laid out. */
+export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
+  const { session, setOpen, tool } = useField()
+  const { assets, meshes, ground } = useMeadow()
+  const grounds = meshes.filter(({ role }) => role === 'ground')
+  const [wanted, setWanted] = useState('')
+  const [asset, setAsset] = useState<Asset | null>(null)
+  const [on, setOn] = useState<PlacedMesh | null>(null)
+  const shown = assets.filter(({ name, category, tags }) => [name, category, ...tags].join(' ').toLowerCase().includes(wanted.trim().toLowerCase()))
+
+  const grow = (chosen: Asset | null) => {
+    if (!chosen) return
+    setOpen(addPlanting(session, chosen.id, on ? [on.id] : []))
+    onClose()
+  }
+  const bring = async () => {
+    const chosen = await chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS)
+    if (!chosen) return
+    onClose()
+    tool.setState({ incoming: { as: 'model', ...chosen } })
+  }
+  return (
+    <Sheet
+      title="A new planting"
+      wide
+      onClose={onClose}
+      foot={
+        <>
+          <Action onClick={onClose}>Leave it</Action>
+          <Action main disabled={!asset} onClick={() => grow(asset)}>
+            Let it grow
+          </Action>
+        </>
+      }
+    >
+      <div className="chooser">
+        <section aria-label="What">
+          <div className="row">
+            <h3>What</h3>
+            <input className="search grow" type="search" placeholder="Name, category or tag" aria-label="Search the nursery" value={wanted} onChange={(event) => setWanted(event.target.value)} />
+          </div>
+          {assets.length === 0 && (
+            <p className="faded">
+              The nursery is empty.{' '}
+              <button type="button" className="text-action" onClick={() => void bring()}>
+                Bring in a model
+              </button>
+            </p>
+          )}
+          <div className="chooser-shelf" role="radiogroup" aria-label="Assets of the nursery">
+            {shown.map((one) => (
+              <button key={one.id} type="button" role="radio" aria-checked={asset?.id === one.id} className="chooser-asset" onClick={() => setAsset(one)} onDoubleClick={() => grow(one)}>
+                <AssetThumb asset={one} size={72} />
+                <span className="asset-name">{one.name}</span>
+                <span className="asset-facts">{showQuantity(Number(one.size[1].toPrecision(2)), 'm')} tall</span>
+              </button>
+            ))}
+          </div>
+        </section>
+        <section aria-label="How">
+          <h3>How</h3>
+          <div role="radiogroup" aria-label="How it is laid out" className="chooser-ways">
+            <Way chosen={on === null} onChoose={() => setOn(null)} label="Spread over the ground" help="By rule, wherever its conditions let it.">
+              <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
+              {[[7, 31], [13, 29], [18, 31], [25, 32], [31, 31], [38, 28], [43, 29], [22, 36], [34, 36], [11, 37]].map(([x, y]) => (
+                <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
+              ))}
+            </Way>
+            {grounds.map((mesh) => (
+              <Way key={mesh.id} chosen={on?.id === mesh.id} onChoose={() => setOn(mesh)} label={`Spread over ${mesh.name}`} help="On the faces of this mesh.">
+                <path d="M8 40 L14 16 L30 10 L42 24 L40 40Z" className="w-far" />
+                {[[14, 20], [22, 13], [31, 13], [38, 22], [12, 31], [25, 24], [33, 32]].map(([x, y]) => (
+                  <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -4 -3 -6M${x} ${y}q1 -5 2 -7`} className="w-grass" />
+                ))}
+              </Way>
+            ))}
+          </div>
+          {asset && (
+            <p className="chooser-sentence" role="status">
+              <em>{asset.name}</em>, about every <strong>{showQuantity(firstSpacing(asset, ground), 'm')}</strong>
+              {on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
+              {isWide(asset, ground) ? 'That is wide apart, as the ground is large: set them closer where you say where they grow.' : 'All of it can be changed while it grows.'}
+            </p>
+          )}
+        </section>
+      </div>
+    </Sheet>
+  )
+}
+
+/** Whether the first spacing is much wider than the asset would have by itself. */
+function isWide(asset: Asset, ground: { readonly sizeX: number; readonly sizeZ: number }): boolean {
+  return firstSpacing(asset, ground) > 3 * firstSpacing(asset, { sizeX: 1, sizeZ: 1 })
+}
+
+function howMany(asset: Asset, ground: { readonly sizeX: number; readonly sizeZ: number }): string {
+  const spacing = firstSpacing(asset, ground)
+  return Number(((PER_SPACING2 * ground.sizeX * ground.sizeZ) / spacing ** 2).toPrecision(2)).toLocaleString('en')
+}
+
+interface WayProps {
+  readonly chosen: boolean
+  readonly onChoose: () => void
+  readonly label: string
+  readonly help: string
+  readonly children: React.ReactNode
+}
+
+/** One way of laying out, with a small drawing. */
+function Way({ chosen, onChoose, label, help, children }: WayProps) {
+  return (
+    <button type="button" role="radio" aria-checked={chosen} className="chooser-way" onClick={onChoose}>
+      <svg viewBox="0 0 48 44" width="60" height="55" aria-hidden="true">
+        {children}
+      </svg>
+      <span>
+        <strong>{label}</strong>
+        <span className="faded">{help}</span>
+      </span>
+    </button>
+  )
+}
