@@ -40,7 +40,9 @@ export const LIMITS = {
 
 /** A text with what is beyond a limit cut off: for names that files give, where nothing hangs on the end. */
 export function shortened(text: string, most: number): string {
-  const letters = [...text.trim()]
+  const whole = text.trim()
+  if (whole.length <= most) return whole
+  const letters = [...whole]
   let out = ''
   for (const letter of letters) {
     if (out.length + letter.length > most - 1) return `${out}…`

@@ -27,10 +27,13 @@ export function salvage(value: Plain, id: string): Salvaged {
   const lists = Object.fromEntries(LISTS.map((name) => [name, soundEntries(name, value[name], leftOut)])) as unknown as Pick<Meadow, ListName>
   const ground = sound(MEMBERS.ground, value.ground)
   if (!ground) leftOut.push('its ground (a level one stands in)')
+  else if (ground !== value.ground) leftOut.push('parts of what is said of its ground')
   const water = sound(MEMBERS.water, value.water) as Meadow['water'] | null
   if (!water) leftOut.push('its water')
+  else if (water !== value.water) leftOut.push('parts of its water')
   for (const key of Object.keys(value)) if (!(key in MEMBERS) && key !== 'version' && key !== 'id' && key !== 'name' && !(LISTS as readonly string[]).includes(key)) leftOut.push(`“${key.slice(0, 40)}”, which no meadow has`)
   const name = typeof value.name === 'string' ? shortened(value.name, LIMITS.name) : ''
+  if (name !== value.name) leftOut.push('part of its name')
   return {
     meadow: {
       ...lists,

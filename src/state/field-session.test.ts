@@ -1,5 +1,5 @@
 import { heightsToBytes } from '../document/blobs.ts'
-import { newMeadow, newPlanting } from '../document/new-planting.ts'
+import { newMeadow, newOutline, newPlanting } from '../document/new-planting.ts'
 import { createInlinePool } from '../engine/inline-pool.ts'
 import { createMemoryStore } from '../storage/memory-store.ts'
 import type { MeadowStore } from '../storage/store.ts'
@@ -175,6 +175,25 @@ describe('an open meadow', () => {
     // When the tab that writes closes, the one that waits may write again.
     await second.close()
     await until(() => first.store.getState().save === 'saved' && first.store.getState().history.meadow.plantings[0].params.spacing === 3)
+  })
+
+  it('refuses what no meadow can hold with a sentence, keeps the rest, and opens again', async () => {
+    const { store, id } = await stocked()
+    const session = await opened(store, id)
+    const outlines = (count: number) =>
+      session.edit('Bring in outlines', ({ outlines: list }) => {
+        for (let k = 0; k < count; k++) list.push(newOutline({ kind: 'path', name: 'P', colour: '#112233', lines: [[0, 0, 1, 1]] }))
+      })
+    outlines(600)
+    outlines(600)
+    expect(noticeStore.getState().notices.map(({ sentence }) => sentence).join()).toContain('A meadow holds at most 1,000 outlines, and there would be 1,200; nothing was changed.')
+    session.edit('Size a mesh', ({ ground }) => void (ground.sizeX = 5_970_000))
+    session.edit('Category', ({ assets }) => void (assets[0].category = 'x'.repeat(110)))
+    session.edit('Name', (draft) => void (draft.name = 'Kept'))
+    await session.close()
+    const again = await opened(store, id)
+    const { meadow } = again.store.getState().history
+    expect([meadow.outlines.length, meadow.ground.sizeX, meadow.assets[0].category, meadow.name]).toEqual([600, 40, 'Test', 'Kept'])
   })
 
   it('refuses what is not there with a sentence', async () => {
