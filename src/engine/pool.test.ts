@@ -150,6 +150,23 @@ describe('the pool', () => {
     expect(pool.replaced()).toBe(1)
     pool.close()
   })
+
+  it('gives a job its two tries beside the one that never began', async () => {
+    let dead = false
+    let breaks = 1
+    const { spawn, spawned } = puppet((message, reply, die) => {
+      if (message.type !== 'run' || (dead && spawned.length === 1)) return
+      reply({ type: 'begun', id: message.id })
+      if (dead && breaks-- > 0) die(new Error('broke'))
+      else double(message, reply)
+    })
+    const pool = createPool({ size: 1, spawn, silence: 60_000 })
+    expect(await pool.run(WORK, 1)).toBe(2)
+    dead = true
+    expect(await pool.run(WORK, 5)).toBe(10)
+    expect(pool.replaced()).toBe(2)
+    pool.close()
+  })
 })
 
 describe('work that is done alone', () => {
