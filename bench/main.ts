@@ -5,6 +5,7 @@ import PoissonDiskSampling from 'poisson-disk-sampling'
 import { mixAssets, preparePlanting, tileRect, tilesOver } from '../src/core/grow.ts'
 import type { Rect } from '../src/core/ground/terrain.ts'
 import { bareSurroundings } from '../src/core/surroundings.ts'
+import { measureFiles } from './files.ts'
 import { measureWhere } from './where.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
 
@@ -125,4 +126,5 @@ await Promise.all([one.end(), two.end()])
 const twoWorkers = median(gains)
 say(`two workers against one ${twoWorkers.toFixed(2)} ×`)
 if (!json) await measureWhere(say, terrain, heights)
+if (!json) await measureFiles(say)
 if (json) console.log(JSON.stringify({ evenVsPackage, mixedVsPackage, linearity, twoWorkers }))

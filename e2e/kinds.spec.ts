@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import type { Plugin } from 'vite'
 import { build } from 'vite'
+import { VitePWA } from 'vite-plugin-pwa'
 import { CONDITIONS } from '../src/core/conditions/index.ts'
 import { conditionsDoc } from '../src/core/kind-docs.ts'
 import { createApp } from '../server/app.ts'
@@ -35,7 +36,7 @@ test.beforeAll(async () => {
     configFile: false,
     root: join(import.meta.dirname, '..'),
     logLevel: 'error',
-    plugins: [withMadeUp(), react()],
+    plugins: [withMadeUp(), react(), VitePWA({ registerType: 'prompt', injectRegister: null, workbox: { globPatterns: ['icon.svg'], maximumFileSizeToCacheInBytes: 16e6 } })],
     worker: { format: 'es', plugins: () => [withMadeUp()] },
     build: { target: 'es2022', outDir, emptyOutDir: true, minify: false },
   })

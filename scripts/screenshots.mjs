@@ -1,7 +1,7 @@
 // Refreshes docs/screenshots from the demo: node scripts/screenshots.mjs (needs Chromium, see npm test).
 import { chromium } from '@playwright/test'
 import { spawn } from 'node:child_process'
-import { copyFileSync, mkdtempSync } from 'node:fs'
+import { copyFileSync, mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { bin, buildApp, installPackages, root } from './prepare.mjs'
@@ -31,13 +31,13 @@ const grown = () =>
   }, null, { timeout: 90000 })
 const file = async (label, path) => {
   const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: label }).click()
+  await page.getByRole('button', { name: label }).first().click()
   await (await chooser).setFiles(path)
 }
 
 await page.goto(`http://127.0.0.1:${port}/`)
 await page.getByRole('button', { name: 'Open the demo meadow' }).click()
-await page.waitForFunction(() => window.waywardMeadow)
+await page.waitForFunction(() => Boolean(window.waywardMeadow))
 await grown()
 await page.getByRole('button', { name: 'Sea lavender and thrift', exact: true }).click()
 await shot('field-creek', 5000)
@@ -80,9 +80,32 @@ await page.keyboard.press('n')
 await shot('nursery', 3000)
 const model = join(mkdtempSync(join(tmpdir(), 'shot-')), 'Spiky column.glb')
 copyFileSync(join(root, 'src/testing/models/cactus.glb'), model)
-await file('Bring in a model (GLB, glTF)', model)
+await file(/^Bring in a model/, model)
 await shot('import', 4000)
 await page.getByRole('button', { name: 'Leave it' }).click()
+await page.keyboard.press('a')
+await page.waitForTimeout(2500)
+await page.getByRole('radio', { name: /Sea lavender/ }).click()
+await shot('new-planting', 500)
+await page.getByRole('button', { name: 'Leave it' }).click()
+// Two made-up grounds on their way in: one with gaps, one in degrees.
+const folder = mkdtempSync(join(tmpdir(), 'shot-'))
+const grid = (head, gap) => {
+  const [columns, rows] = [130, 90]
+  const height = (i, j) => 380 + 110 * Math.sin(i / 21 + j / 40) * Math.cos(j / 17) + 24 * Math.sin(i / 6 + j / 5) * Math.sin(j / 9)
+  const lines = Array.from({ length: rows }, (_, j) => Array.from({ length: columns }, (_, i) => (gap(i, j) ? -9999 : height(i, j).toFixed(1))).join(' '))
+  return `ncols ${columns}\nnrows ${rows}\n${head}\nNODATA_value -9999\n${lines.join('\n')}\n`
+}
+writeFileSync(join(folder, 'Upper alp.asc'), grid('xllcorner 385000\nyllcorner 6672000\ncellsize 30', (i, j) => (i - 44) ** 2 + 1.6 * (j - 34) ** 2 < 130 + 60 * Math.sin(i / 3) || i + j < 16))
+writeFileSync(join(folder, 'One arc second.asc'), grid(`xllcorner 8.2\nyllcorner 46.9\ncellsize ${1 / 3600}`, () => false))
+await page.keyboard.press('g')
+for (const [name, to] of [['Upper alp', 'ground-import'], ['One arc second', 'ground-degrees']]) {
+  await file(/^Bring in a height file/, join(folder, `${name}.asc`))
+  await page.getByText('samples').first().waitFor()
+  await shot(to, 1200)
+  await page.getByRole('button', { name: 'Leave it' }).click()
+}
+await page.keyboard.press('n')
 await page.getByRole('button', { name: 'Hand off', exact: true }).click()
 await shot('handoff')
 await page.getByRole('button', { name: 'Back to the field' }).click()

@@ -33,15 +33,19 @@ export function blobNamesIn(value: unknown, into = new Set<BlobHash>()): Set<Blo
 
 /** Heights as a blob: little-endian Float32, row by row. */
 export function heightsToBytes(heights: Float32Array): Uint8Array<ArrayBuffer> {
+  if (LITTLE) return new Uint8Array(heights.slice().buffer)
   const bytes = new Uint8Array(4 * heights.length)
   const view = new DataView(bytes.buffer)
   for (let i = 0; i < heights.length; i++) view.setFloat32(4 * i, heights[i], true)
   return bytes
 }
 
-/** The inverse of {@link heightsToBytes}; throws RangeError when the length is no multiple of 4. */
+const LITTLE = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1
+
+/** The inverse of {@link heightsToBytes}, as a view of the same memory where it can be; throws RangeError when the length is no multiple of 4. */
 export function bytesToHeights(bytes: Uint8Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
   if (bytes.length % 4 !== 0) throw new RangeError(`bytesToHeights: ${bytes.length} bytes are not whole heights`)
+  if (LITTLE && bytes.byteOffset % 4 === 0) return new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)
   const heights = new Float32Array(bytes.length / 4)
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   for (let i = 0; i < heights.length; i++) heights[i] = view.getFloat32(4 * i, true)

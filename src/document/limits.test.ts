@@ -53,11 +53,16 @@ function edges({ type, tests = [] }: Described): Pick<Limit, 'at' | 'beyond'> {
   const beyond: unknown[] = []
   const whole = tests.some(({ name }) => name === 'integer')
   const step = (value: number) => (whole ? 1 : Math.max(1e-9, Math.abs(value) * 1e-9))
+  const both = (limit: unknown, past: unknown) => {
+    at.push(limit)
+    beyond.push(past)
+  }
   for (const { name, params = {} } of tests) {
-    if (type === 'number' && name === 'min' && params.min !== undefined) (at.push(params.min), beyond.push(params.min - step(params.min)))
-    if (type === 'number' && name === 'min' && params.more !== undefined) beyond.push(params.more)
-    if (type === 'number' && name === 'max' && params.max !== undefined) (at.push(params.max), beyond.push(params.max + step(params.max)))
-    if (type === 'string' && name === 'max' && params.max !== undefined) (at.push('x'.repeat(params.max)), beyond.push('x'.repeat(params.max + 1)))
+    const { min, max, more } = params
+    if (type === 'number' && name === 'min' && min !== undefined) both(min, min - step(min))
+    if (type === 'number' && name === 'min' && more !== undefined) beyond.push(more)
+    if (type === 'number' && name === 'max' && max !== undefined) both(max, max + step(max))
+    if (type === 'string' && name === 'max' && max !== undefined) both('x'.repeat(max), 'x'.repeat(max + 1))
   }
   if (type === 'number') beyond.push(NaN, Infinity, -Infinity, '1', null)
   if (type === 'boolean') beyond.push('yes', null)

@@ -36,6 +36,24 @@ function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, re
   )
 }
 
+/** How many are expected of a planting over solids. */
+function expectedOn(solids: readonly Solid[], params: Record<string, ParamValue>): number {
+  const planting = spreadOf({ by: 'density', density: 1, ...params }, { grounds: solids.map(({ placed }) => placed.id) })
+  return preparePlanting(planting, mixAssets(planting, [assetOf('a', 0.05)]), { ...bareSurroundings(flat), solids }).expected
+}
+
+describe('how many are expected', () => {
+  it('from above goes by the true plan area, however a mesh is turned', () => {
+    // A slab of 40 × 2 × 40 m: level, turned 30° about the vertical, and tilted by 60°.
+    const slab = boxShape(20, 1, 20)
+    const density = 4
+    for (const [turn, plan] of [[[0, 0, 0], 1600], [[0, 30, 0], 1600], [[60, 0, 0], 40 * (40 * Math.cos(Math.PI / 3) + 2 * Math.sin(Math.PI / 3))]] as const)
+      expect(expectedOn([solidOf(slab, { turn: [...turn] })], { fill: 'above', density }) / density).toBeCloseTo(plan, 3)
+    // Every level of two slabs, one above the other, and a slab half as large.
+    expect(expectedOn([solidOf(slab), solidOf(slab, { id: 'other', position: [0, 9, 0], size: 0.5 })], { fill: 'levels' })).toBeCloseTo(1600 + 400, 3)
+  })
+})
+
 /** Least distance of any two, straight through space. */
 function leastApart(rows: readonly Grown[]): number {
   const sorted = [...rows].sort((a, b) => a.x - b.x)

@@ -1,5 +1,6 @@
 import { enlargeSites } from '../columns.ts'
 import { seatOnSolid } from '../ground/mesh-seat.ts'
+import { writeCross } from '../ground/mesh-shape.ts'
 import type { Solid } from '../ground/solid.ts'
 import { faceNormal, toOwn, toWorld } from '../ground/solid.ts'
 import type { Rect } from '../ground/terrain.ts'
@@ -35,7 +36,7 @@ export function prepareMeshSpread(
   finer: number,
 ): PreparedPlanting {
   const solids = planting.grounds.flatMap((id) => context.solids.find(({ placed }) => placed.id === id) ?? [])
-  const total = solids.reduce((sum, solid) => sum + (values.fill === 'all-over' ? surfaceOf(solid) : planOf(solid)), 0)
+  const total = solids.reduce((sum, solid) => sum + (values.fill === 'all-over' ? surfaceOf(solid) : caughtBy(solid, throwDirection(values), values.fill === 'levels')), 0)
   const counted = values.by === 'count'
   const wanted = counted ? (SPARE * powerOfTwo(2 * finer) * Math.max(values.count, 1)) / Math.max(total, 1e-9) : densityOf(values)
   const { sites } = workspace
@@ -219,9 +220,26 @@ function normalsFor(capacity: number) {
 /** Candidates for each that is wanted of an exact count. */
 const SPARE = 3
 
-/** Area of the box around a solid seen from above, m². */
-function planOf({ bounds }: Solid): number {
-  return (bounds[3] - bounds[0]) * (bounds[5] - bounds[2])
+/**
+ * Area across the throw that a solid catches, m²: what its faces towards the throw cover, every level of them
+ * or at most what its box covers. Of an open sheet the side that looks away counts as well.
+ */
+function caughtBy({ shape: { positions: p, indices }, matrix, placed: { size }, bounds }: Solid, [dx, dy, dz]: readonly [number, number, number], levels: boolean): number {
+  // The direction in the mesh's own frame: the matrix turned back.
+  const own = [0, 1, 2].map((c) => (matrix[c] * dx + matrix[3 + c] * dy + matrix[6 + c] * dz) / size)
+  const cross = new Float64Array(3)
+  let towards = 0
+  let away = 0
+  for (let t = 0; t < indices.length; t += 3) {
+    writeCross(p, 3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2], cross)
+    const area = -0.5 * (cross[0] * own[0] + cross[1] * own[1] + cross[2] * own[2])
+    if (area > 0) towards += area
+    else away -= area
+  }
+  const caught = (levels ? towards : Math.max(towards, away)) * size * size
+  if (levels) return caught
+  const [wide, high, deep] = [0, 1, 2].map((c) => bounds[c + 3] - bounds[c])
+  return Math.min(caught, Math.abs(dx) * high * deep + Math.abs(dy) * wide * deep + Math.abs(dz) * wide * high)
 }
 
 /** Area of a solid in the world, m². */
