@@ -46,6 +46,8 @@ export async function killRound(base: string, end: End, wait: number): Promise<R
     const told: Told[] = []
     await page.exposeFunction('tellEdit', (one: Told) => void told.push(one))
     await page.evaluate(startEditing, EDIT_EVERY)
+    // However slow the machine, something has been edited when the end comes.
+    while (told.length < 8) await page.waitForTimeout(20)
     await page.waitForTimeout(wait)
     const endedAt = Date.now()
     await bringTo(end, context, page, profile)
