@@ -58,6 +58,9 @@ async function smallMeadow(): Promise<Bytes> {
   return writeMeadowFile(newMeadow('Small', hash, { samples: 9, size: 40 }), new Map([[hash, bytes]]))
 }
 
+/** Seeds beyond the daily ones that once found something: they are tried every day since. */
+const PINNED: Readonly<Record<string, readonly number[]>> = { 'cactus.glb': [366, 448, 1168, 1246, 1846, 1876], 'button.glb': [366, 448, 1168, 1246, 1846, 1876] }
+
 interface Target {
   readonly name: string
   readonly file: () => Bytes | Promise<Bytes>
@@ -121,7 +124,8 @@ describe(`damaged files, ${MUTANTS} mutants each, seeds from 1`, () => {
       await check((await run(pool, name, good)) as never)
       const wrong: string[] = []
       let read = 0
-      for (let seed = 1; seed <= MUTANTS; seed++) {
+      const daily = Array.from({ length: MUTANTS }, (_, k) => k + 1)
+      for (const seed of [...daily, ...(PINNED[name] ?? []).filter((one) => one > MUTANTS)]) {
         try {
           const output = await run(pool, name, mutantOf(good, seed))
           read++

@@ -293,12 +293,24 @@ const UP_AXES: Record<Repair['up'], (v: number[]) => number[]> = {
   x: ([x, y, z]) => [-y, x, z],
 }
 
+/** Columns that a model keeps; those of bones and of unknown names are left out. */
+const KEPT = /^(POSITION|NORMAL|TANGENT|TEXCOORD_\d+|COLOR_\d+|_.+)$/
+
+/** The column itself, or a copy in which what is no number is 0. */
+function withoutNaN(accessor: Accessor | null): Accessor | null {
+  const array = accessor?.getArray()
+  if (!accessor || !(array instanceof Float32Array) || array.every(Number.isFinite)) return accessor
+  return accessor.clone().setArray(array.map((v) => (Number.isFinite(v) ? v : 0)) as Float32Array<ArrayBuffer>)
+}
+
 function bake(document: Document, source: Primitive, m: number[], { up, scale }: Repair): FlatPart {
   const buffer = document.getRoot().listBuffers()[0]
   const primitive = source.clone()
   for (const target of primitive.listTargets()) primitive.removeTarget(target)
-  for (const semantic of primitive.listSemantics())
-    if (/^(JOINTS|WEIGHTS)_/.test(semantic)) primitive.setAttribute(semantic, null)
+  for (const semantic of primitive.listSemantics()) {
+    if (!KEPT.test(semantic)) primitive.setAttribute(semantic, null)
+    else if (!/^(POSITION|NORMAL|TANGENT)$/.test(semantic)) primitive.setAttribute(semantic, withoutNaN(primitive.getAttribute(semantic)))
+  }
   const turnUp = UP_AXES[up]
   const position = source.getAttribute('POSITION') as Accessor
   const count = position.getCount()
@@ -376,7 +388,7 @@ function directions(accessor: Accessor, turn: (v: number[]) => number[]): Float3
     accessor.getElement(i, v)
     const t = turn(v.slice(0, 3))
     const length = Math.hypot(t[0], t[1], t[2])
-    const unit = length > 1e-20 ? t.map((c) => c / length) : [0, 1, 0]
+    const unit = length > 1e-20 && length < Infinity ? t.map((c) => c / length) : [0, 1, 0]
     out.set(unit, width * i)
     if (width === 4) out[4 * i + 3] = v[3] < 0 ? -1 : 1
   }

@@ -38,7 +38,7 @@ export function checkGltf(json: GltfJson, binLength: number | null, mostTriangle
   checkBuffers(lists, binLength, refer, wrong)
   checkAccessors(lists, refer, wrong)
   for (const mesh of lists.meshes) for (const primitive of primitivesOf(mesh, wrong)) checkPrimitive(primitive, lists, refer, wrong)
-  checkMaterials(lists, refer)
+  checkMaterials(lists, refer, wrong)
   const placings = checkNodes(json, lists, refer, wrong, name)
   let triangles = 0
   for (const [mesh, times] of placings)
@@ -142,7 +142,7 @@ function checkPrimitive({ attributes, indices, material, mode, targets }: Plain,
 }
 
 /** Textures named anywhere in a material: those members that are objects with an `index`. */
-function checkMaterials({ materials, textures }: Lists, refer: Refer): void {
+function checkMaterials({ materials, textures }: Lists, refer: Refer, wrong: Wrong): void {
   const look = (value: unknown, depth: number): void => {
     if (typeof value !== 'object' || value === null || depth > 8) return
     for (const [key, one] of Object.entries(value)) {
@@ -150,7 +150,14 @@ function checkMaterials({ materials, textures }: Lists, refer: Refer): void {
       look(one, depth + 1)
     }
   }
-  for (const material of materials) look(material, 0)
+  const shares = (value: unknown, length: number) =>
+    value === undefined || (Array.isArray(value) && value.length === length && value.every((v) => typeof v === 'number' && v >= 0 && v <= 1))
+  for (const material of materials) {
+    look(material, 0)
+    const { pbrMetallicRoughness, emissiveFactor } = material
+    const { baseColorFactor, metallicFactor = 0, roughnessFactor = 0 } = (pbrMetallicRoughness ?? {}) as Plain
+    if (!shares(baseColorFactor, 4) || !shares(emissiveFactor, 3) || !shares([metallicFactor, roughnessFactor], 2)) throw wrong('a material has a colour or a gloss that cannot be')
+  }
   for (const { source, sampler } of textures) {
     if (source !== undefined) refer(source, 'images', 'a texture')
     if (sampler !== undefined) refer(sampler, 'samplers', 'a texture')
