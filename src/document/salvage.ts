@@ -136,9 +136,9 @@ function toDefault(root: Plain, steps: readonly string[]): boolean {
   const kind = owner?.kind
   const key = steps.at(-1)
   if (typeof kind !== 'string' || !owner?.params || key === undefined) return false
-  const set_ = [PLANTINGS, CONDITIONS, DRIVERS].find((registry) => registry.has(kind))?.get(kind).params
-  if (!set_ || !(key in set_)) return delete owner.params[key]
-  return set(owner.params, key, (defaultsOf(set_) as Plain)[key])
+  const known = [PLANTINGS, CONDITIONS, DRIVERS].find((registry) => registry.has(kind))?.get(kind).params
+  if (!known || !(key in known)) return delete owner.params[key]
+  return set(owner.params, key, (defaultsOf(known) as Plain)[key])
 }
 
 function at(root: unknown, steps: readonly string[]): unknown {

@@ -1,3 +1,5 @@
+import { LOCK_PREFIX } from '../storage/store.ts'
+
 /** Who may write a meadow: one tab at a time, by the browser's own locks. */
 export interface TabLock {
   /** Asks the tab that has the right to write to hand it over; takes it when there is no answer. */
@@ -29,7 +31,7 @@ export function lockMeadow(id: string, token: string, events: LockEvents): TabLo
     queueMicrotask(() => over || events.onGained())
     return { take: () => undefined, release: () => void (over = true) }
   }
-  const name = `wayward-meadow/${id}`
+  const name = `${LOCK_PREFIX}${id}`
   const channel = typeof BroadcastChannel === 'function' ? new BroadcastChannel('wayward-meadow/locks') : null
   ;(channel as { unref?: () => void } | null)?.unref?.()
 

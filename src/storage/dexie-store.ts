@@ -6,7 +6,7 @@ import { ProblemError } from '../document/problem.ts'
 import { openNews } from './news.ts'
 import { recover } from './recover.ts'
 import type { JournalEntry, MeadowEntry, MeadowStore } from './store.ts'
-import { GONE, LossError, TAKEN } from './store.ts'
+import { GONE, LOCK_PREFIX, LossError, TAKEN } from './store.ts'
 
 interface MeadowRow extends MeadowEntry {
   /** Who has taken it for writing, and how many entries of the owner's journal are in the document. */
@@ -34,9 +34,6 @@ interface Database extends Dexie {
   /** Documents as they were before what was damaged was left out. */
   originals: Table<DocumentRow, string>
 }
-
-/** All locks of open meadows begin so; see `state/tab-lock.ts`. */
-export const LOCK_PREFIX = 'wayward-meadow/'
 
 /** Opens the browser's database; throws when it is blocked or cannot be had. */
 export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowStore> {
@@ -171,7 +168,6 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
         news.tell({ type: 'changed', id: meadow.id })
       }),
     note: (entry) => guarded('Saving', () => noteAtOnce(db, entry)),
-    confirm: (id, owner) => guarded('Saving', async () => void (await db.transaction('r', db.meadows, () => ownRow(id, owner)))),
     rename: (id, wanted) =>
       guarded('Renaming', async () => {
         const there = await db.transaction('rw', db.meadows, db.documents, async () => {

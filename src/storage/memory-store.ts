@@ -68,7 +68,6 @@ export function createMemoryStore(sentence: string | null): MeadowStore {
       news.tell({ type: 'changed', id: meadow.id })
     },
     note: async (entry) => void meadows.get(entry.meadow)?.journal.push(entry),
-    confirm: async (id, owner) => void own(id, owner),
     async rename(id, name) {
       const kept = meadows.get(id)
       if (!kept) return

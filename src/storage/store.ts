@@ -2,6 +2,9 @@ import type { Patch } from 'immer'
 import type { BlobHash, Meadow } from '../core/meadow.ts'
 import { ProblemError } from '../document/problem.ts'
 
+/** All locks of open meadows begin so. */
+export const LOCK_PREFIX = 'wayward-meadow/'
+
 /** What the gate shows of a meadow. */
 export interface MeadowEntry {
   readonly id: string
@@ -73,8 +76,6 @@ export interface MeadowStore {
   write(meadow: Meadow, owner: string, seq: number): Promise<void>
   /** Notes edits. What is handed over outlives the page from the next moment on; resolves when it is kept. */
   note(entry: JournalEntry): Promise<void>
-  /** Whether the meadow is there and still the owner's; throws LossError when not. */
-  confirm(id: string, owner: string): Promise<void>
   rename(id: string, name: string): Promise<void>
   setPicture(id: string, picture: Blob): Promise<void>
   setRemoved(id: string, removed: number | null): Promise<void>
