@@ -1,4 +1,5 @@
 import type { AssetMeasures } from '../core/asset/measure.ts'
+import type { Terrain } from '../core/ground/terrain.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Repair } from '../formats/repair.ts'
@@ -30,6 +31,10 @@ export interface ReadAssetOutput {
   readonly rawSize: [number, number, number]
   readonly notes: readonly string[]
   readonly glb: Bytes
+  /** A lighter form of a heavy model, for pictures of it; the same bytes where it is light. */
+  readonly picture: Bytes
+  /** Names of the blobs that it is kept as. */
+  readonly hashes: { readonly glb: string; readonly shape: string; readonly standIns: readonly string[] }
   readonly standIns: readonly { readonly glb: Bytes; readonly triangles: number }[]
   readonly measures: AssetMeasures
   readonly triangles: number
@@ -42,9 +47,16 @@ export interface ReadAssetOutput {
   readonly shapeNotes: readonly string[]
 }
 
+/** Heights to settle; they come back with the result, so that they can be settled in another way. */
 export interface SettleInput {
   readonly grid: Pick<HeightGrid, 'values' | 'columns' | 'rows' | 'metres' | 'missing'>
   readonly settings: HeightSettings
+}
+
+/** What came of it, or why nothing can. */
+export interface SettleOutput {
+  readonly values: Float32Array<ArrayBuffer>
+  readonly result: SettledGround | { readonly refused: string }
 }
 
 /** Heights as a blob, with their range, m. */
@@ -82,9 +94,19 @@ export interface GroundFacts {
   readonly slopes: Histogram
 }
 
+/** A ground's blob, as it is stored. */
+export interface TerrainInput {
+  readonly bytes: Bytes
+  readonly columns: number
+  readonly rows: number
+  readonly sizeX: number
+  readonly sizeZ: number
+}
+
+export const MAKE_TERRAIN = taskRef<TerrainInput, Terrain>('make-terrain')
 export const READ_OUTLINES = taskRef<FileInput, ReadOutlines>('read-outlines')
 export const READ_HEIGHTS = taskRef<FileInput, HeightGrid>('read-heights')
-export const SETTLE_HEIGHTS = taskRef<SettleInput, SettledGround>('settle-heights')
+export const SETTLE_HEIGHTS = taskRef<SettleInput, SettleOutput>('settle-heights')
 export const READ_IMAGE = taskRef<FileInput, ReadImage>('read-image')
 export const READ_ASSET = taskRef<ReadAssetInput, ReadAssetOutput>('read-asset')
 export const HANDOFF = taskRef<HandoffTaskInput, readonly Bytes[]>('handoff')

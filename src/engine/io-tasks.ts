@@ -2,11 +2,11 @@ import { blockOf, createSites } from '../core/columns.ts'
 import type { WeldedShape } from '../core/ground/mesh-shape.ts'
 import { shapeToBytes, weldShape } from '../core/ground/mesh-shape.ts'
 import type { Terrain } from '../core/ground/terrain.ts'
-import { inHole, landGradients, landHeights } from '../core/ground/terrain.ts'
+import { createTerrain, inHole, landGradients, landHeights } from '../core/ground/terrain.ts'
 import { atan, DEGREE } from '../core/math/portable.ts'
-import { hashBytes, heightsToBytes } from '../document/blobs.ts'
+import { bytesToHeights, hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { LIMITS, shortened } from '../document/limits.ts'
-import { ProblemError } from '../document/problem.ts'
+import { ProblemError, sentenceOf } from '../document/problem.ts'
 import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
 import { settleHeights } from '../formats/height-settle.ts'
 import { readHeights } from '../formats/heights.ts'
@@ -17,6 +17,7 @@ import {
   GROUND_FACTS,
   HANDOFF,
   MAKE_DEMO,
+  MAKE_TERRAIN,
   PACK_MEADOW,
   PACK_ORIGINAL,
   READ_ASSET,
@@ -26,25 +27,39 @@ import {
   SETTLE_HEIGHTS,
   UNPACK_MEADOW,
 } from './io-refs.ts'
-import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput, SettledGround, SettleInput } from './io-refs.ts'
+import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput, SettleInput, SettleOutput, TerrainInput } from './io-refs.ts'
 import { defineTask } from './tasks.ts'
 
 const buffers = (bytes: readonly Uint8Array<ArrayBuffer>[]) => [...new Set(bytes.map((piece) => piece.buffer))]
 
 const readHeightsTask = defineTask({
   name: READ_HEIGHTS.name,
-  async run({ name, bytes }: FileInput) {
-    const grid = await readHeights(bytes, name)
+  async run({ name, bytes }: FileInput, { progress }) {
+    const grid = await readHeights(bytes, name, (share) => progress(share, 'Reading the heights'))
     return { output: grid, transfer: [grid.values.buffer] }
   },
 })
 
-const settleHeightsTask = defineTask<SettleInput, SettledGround>({
+const makeTerrainTask = defineTask<TerrainInput, Terrain>({
+  name: MAKE_TERRAIN.name,
+  run({ bytes, columns, rows, sizeX, sizeZ }) {
+    const terrain = createTerrain(bytesToHeights(bytes), columns, rows, sizeX, sizeZ)
+    const { heights, stored, holes } = terrain
+    return { output: terrain, transfer: [...new Set([heights, stored, ...(holes ? [holes] : [])].map((column) => column.buffer as ArrayBuffer))] }
+  },
+})
+
+const settleHeightsTask = defineTask<SettleInput, SettleOutput>({
   name: SETTLE_HEIGHTS.name,
   async run({ grid, settings }) {
-    const { heights, lowest, highest } = settleHeights(grid, settings)
-    const bytes = heightsToBytes(heights)
-    return { output: { blob: await hashBytes(bytes), bytes, lowest, highest }, transfer: [bytes.buffer] }
+    const { values } = grid
+    try {
+      const { heights, lowest, highest } = settleHeights(grid, settings)
+      const bytes = heightsToBytes(heights)
+      return { output: { values, result: { blob: await hashBytes(bytes), bytes, lowest, highest } }, transfer: [values.buffer, bytes.buffer] }
+    } catch (error) {
+      return { output: { values, result: { refused: sentenceOf(error, 'Taking the ground over') } }, transfer: [values.buffer] }
+    }
   },
 })
 
@@ -81,14 +96,18 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
     if (!(measures.room <= LIMITS.room)) throw new ProblemError(`“${name}” would be ${Math.round(Math.max(...measures.size)).toLocaleString('en')} m large; choose a smaller unit or scale.`)
     const shape = shapeToBytes(welded)
     progress(0.7, 'Making lighter forms')
-    const standIns = await makeStandIns(glb, triangles, corners)
+    let tries = 0
+    // How many tries there will be is not known; each takes the bar nearer to its end.
+    const { forms: standIns, picture } = await makeStandIns(glb, triangles, corners, () => progress(1 - 0.3 * 0.85 ** tries++, 'Making lighter forms'))
     return {
       output: {
         repair: chosen,
         rawSize: model.rawSize,
         notes: [...model.notes, ...sideNotes(turned, triangles, oneSided)],
         glb,
+        picture,
         standIns,
+        hashes: { glb: await hashBytes(glb), shape: await hashBytes(shape), standIns: await Promise.all(standIns.map((form) => hashBytes(form.glb))) },
         measures,
         triangles,
         turned,
@@ -97,7 +116,7 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
         shapeTriangles: welded.indices.length / 3,
         shapeNotes: shapeNotes(welded),
       },
-      transfer: buffers([glb, shape, ...standIns.map((form) => form.glb)]),
+      transfer: buffers([glb, picture, shape, ...standIns.map((form) => form.glb)]),
     }
   },
 })
@@ -219,6 +238,7 @@ export const IO_TASKS = [
   groundFactsTask,
   handoffTask,
   makeDemoTask,
+  makeTerrainTask,
   packTask,
   packOriginalTask,
   readAssetTask,

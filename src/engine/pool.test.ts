@@ -53,6 +53,24 @@ describe('the pool', () => {
     pool.close()
   })
 
+  it('hands large things to one worker at a time, and no worker works before it has what it is owed', async () => {
+    const { spawn, spawned } = puppet(double)
+    const pool = createPool({ size: 2, spawn })
+    pool.share({ type: 'bytes', name: 'large', bytes: new Uint8Array(5 * 1024 * 1024) })
+    pool.share({ type: 'bytes', name: 'gone', bytes: new Uint8Array(5 * 1024 * 1024) })
+    pool.share({ type: 'bytes', name: 'small', bytes: new Uint8Array(5) })
+    pool.forget('gone')
+    expect(spawned.map(({ got }) => got.filter(({ type }) => type === 'share').length)).toEqual([1, 1])
+    expect(await Promise.all([1, 2, 3].map((n) => pool.run(WORK, n)))).toEqual([2, 4, 6])
+    await new Promise((resolve) => setTimeout(resolve, 20))
+    for (const { got } of spawned) {
+      const said = got.map((message) => (message.type === 'share' ? message.shared.name : message.type))
+      expect(said.slice(0, 3)).toEqual(['small', 'forget', 'large'])
+      expect(said.slice(3).every((one) => one === 'run')).toBe(true)
+    }
+    pool.close()
+  })
+
   it('gives up on a job that kills two workers, with a sentence, and goes on with others', async () => {
     const { spawn } = puppet((message, reply, die) => {
       if (message.type === 'run' && message.input === 13) die(new Error('killed'))

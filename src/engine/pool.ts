@@ -67,6 +67,8 @@ interface Seat {
   /** Whether it has ever said anything: a worker that is still loading takes its time. */
   heard: boolean
   job: Job | null
+  /** Large things that are still to be handed to it; until then it takes no job. */
+  readonly owed: Shared[]
   timer: ReturnType<typeof setTimeout> | null
 }
 
@@ -80,6 +82,8 @@ export interface PoolOptions {
 }
 
 const TRIES = 2
+/** What is larger is handed to one worker at a time, with pauses for the page in between, bytes. */
+const LARGE = 4 * 1024 * 1024
 /** A worker that has worked before begins what it is given within so long, ms; else it is dead. */
 const BEGINS_WITHIN = 900
 
@@ -97,7 +101,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
   const loners = new Set<() => void>()
 
   const seats: Seat[] = Array.from({ length: size }, () => {
-    const seat: Seat = { port: spawn(), heard: false, job: null, timer: null }
+    const seat: Seat = { port: spawn(), heard: false, job: null, owed: [], timer: null }
     attach(seat)
     return seat
   })
@@ -110,7 +114,21 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     port.onFailure((cause) => {
       if (seat.port === port) bury(seat, cause)
     })
+    seat.owed.length = 0
     for (const shared of held.values()) port.post({ type: 'share', shared }, [])
+  }
+
+  function handOver(seat: Seat, shared: Shared): void {
+    const { byteLength } = shared.type === 'bytes' ? shared.bytes : shared.heights
+    if (byteLength < LARGE) return seat.port.post({ type: 'share', shared }, [])
+    seat.owed.push(shared)
+    setTimeout(() => {
+      const at = seat.owed.indexOf(shared)
+      if (at < 0 || closed) return
+      seat.owed.splice(at, 1)
+      seat.port.post({ type: 'share', shared }, [])
+      next()
+    }, 0)
   }
 
   function watch(seat: Seat, within?: number): void {
@@ -172,7 +190,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
 
   function next(): void {
     for (const seat of seats) {
-      if (seat.job || closed) continue
+      if (seat.job || seat.owed.length > 0 || closed) continue
       const job = takeNext()
       if (!job) return
       seat.job = job
@@ -226,11 +244,16 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
       closed ? Promise.reject(new CancelledError()) : runAlone(spawn(), { id: nextId++, task, input, options, transfer, loners }),
     share(shared) {
       held.set(shared.name, shared)
-      for (const seat of seats) seat.port.post({ type: 'share', shared }, [])
+      for (const seat of seats) handOver(seat, shared)
     },
     forget(name) {
       held.delete(name)
-      for (const seat of seats) seat.port.post({ type: 'forget', name }, [])
+      for (const seat of seats) {
+        const at = seat.owed.findIndex((shared) => shared.name === name)
+        if (at >= 0) seat.owed.splice(at, 1)
+        seat.port.post({ type: 'forget', name }, [])
+      }
+      next()
     },
     replaced: () => replacements,
     close() {

@@ -19,6 +19,8 @@ const KEYS = new Set([
 
 /** Longest side of a cell that is believed, m. */
 const MOST_CELL = 100_000
+/** Heights between one telling of progress and the next. */
+const TELL_EVERY = 1 << 18
 /** Words that stand for no data, beside the number that the header names. */
 const NO_DATA_WORDS = new Set(['nan', '-nan', 'na', 'nodata', 'null'])
 
@@ -28,7 +30,7 @@ export const asciiHeights: HeightReader = {
   label: 'ESRI ASCII grid',
   extensions: ['.asc', '.grd', '.txt'],
   maxBytes: 512 * 1024 * 1024,
-  read(bytes, name) {
+  read(bytes, name, tell) {
     const { header, at } = readHeader(bytes, name)
     const columns = wholeOf(header, 'ncols', name)
     const rows = wholeOf(header, 'nrows', name)
@@ -41,6 +43,7 @@ export const asciiHeights: HeightReader = {
     if (bytes.length - at < 2 * values.length - 1) refuseShort(name, columns, rows, countWords(bytes, at))
     const next = numbers(bytes, at)
     for (let i = 0; i < values.length; i++) {
+      if (i % TELL_EVERY === 0) tell(i / values.length)
       const token = next()
       if (token === null) refuseShort(name, columns, rows, i)
       const value = Number(token)

@@ -119,9 +119,12 @@ describe('bringing in a model', () => {
   ]
   it.each(simple)('makes lighter forms of %s that keep nine tenths of its silhouette from eight sides', async (what, bytes, most) => {
     const { glb, triangles, corners } = await repairModel(await readModel(bytes, what.includes('cactus') ? 'c.glb' : 'c.obj'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'c')
-    const forms = await makeStandIns(glb, triangles, corners)
+    const { forms, picture } = await makeStandIns(glb, triangles, corners)
     expect(forms[0].triangles).toBeLessThanOrEqual(most * triangles)
     expect(forms[1].triangles).toBeLessThanOrEqual(forms[0].triangles)
+    const pictured = (await cornersIn(picture)).length / 9
+    expect(pictured).toBeLessThanOrEqual(Math.min(triangles, 66_000))
+    expect(pictured).toBeGreaterThanOrEqual(forms[0].triangles)
     const size = corners.reduce((largest, v) => Math.max(largest, 2.1 * Math.abs(v)), 0)
     for (const form of forms) {
       const own = await cornersIn(form.glb)
@@ -133,6 +136,44 @@ describe('bringing in a model', () => {
       }
       expect(kept / full).toBeGreaterThan(0.88)
     }
+  })
+
+  /** Triangles as an OBJ, three corners each. */
+  const obj = (count: number, corner: (t: number, k: number) => number[]) => {
+    const lines: string[] = []
+    for (let t = 0; t < count; t++) for (let k = 0; k < 3; k++) lines.push(`v ${corner(t, k).map((v) => v.toFixed(4)).join(' ')}`)
+    for (let t = 0; t < count; t++) lines.push(`f ${3 * t + 1} ${3 * t + 2} ${3 * t + 3}`)
+    return text(lines.join('\n'))
+  }
+  const dice = (n: number) => Math.abs(Math.sin(n * 127.1) * 43758.5453) % 1
+  const RINGS = 200
+  /** Two triangles to a patch of a ball of 1 m with bumps. */
+  const ball = obj(2 * RINGS * RINGS, (t, k) => {
+    const [i, j] = [(t >> 1) % RINGS, Math.floor((t >> 1) / RINGS)]
+    const [u, v] = (t % 2 === 0 ? [[0, 0], [0, 1], [1, 0]] : [[1, 0], [0, 1], [1, 1]])[k]
+    const [a, b] = [((i + u) / RINGS) * 2 * Math.PI, ((j + v) / RINGS) * Math.PI]
+    const r = 1 + 0.05 * Math.sin(8 * a) * Math.sin(6 * b)
+    return [r * Math.sin(b) * Math.cos(a), 1.1 + r * Math.cos(b), r * Math.sin(b) * Math.sin(a)]
+  })
+  /** Leaves that fill a box of 2 × 3 × 2 m. */
+  const leaves = obj(70_000, (t, k) => {
+    const centre = [2 * dice(3 * t) - 1, 3 * dice(3 * t + 1), 2 * dice(3 * t + 2) - 1]
+    return centre.map((c, axis) => c + 0.3 * (dice(9 * t + 3 * k + axis + 0.5) - 0.5))
+  })
+
+  it.each([
+    // Seen from anywhere the bumps leave at least a disc of 0.95 m.
+    ['a ball of 80,000 triangles', ball, [0, 1, 2, 3, 4, 5, 6, 7], Math.PI * 0.95 ** 2, 1700],
+    ['a bush of 70,000 loose leaves', leaves, [0, 4], 6, 27_000],
+  ] as const)('makes lighter forms of a heavy model step by step: %s', async (_, bytes, sides, area, most) => {
+    const { glb, triangles, corners } = await repairModel(await readModel(bytes, 'heavy.obj'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'heavy')
+    const { forms, picture } = await makeStandIns(glb, triangles, corners)
+    const pictured = (await cornersIn(picture)).length / 9
+    expect(pictured).toBeLessThanOrEqual(66_000)
+    expect(pictured).toBeGreaterThanOrEqual(forms[0].triangles)
+    expect(forms[0].triangles).toBeLessThanOrEqual(most)
+    for (const form of forms)
+      for (const side of sides) expect((shadowOf(await cornersIn(form.glb), (Math.PI * side) / 8, 4) * (4 / 60) ** 2) / area).toBeGreaterThan(0.88)
   })
 
   it('turns faces that look inwards or both ways, piece by piece, and says how many', async () => {

@@ -41,8 +41,8 @@ export interface HeightReader {
   readonly extensions: readonly string[]
   /** Most bytes that are looked at. */
   readonly maxBytes: number
-  /** Throws ProblemError with one sentence that names the file, the place and the remedy. */
-  read(bytes: Uint8Array<ArrayBuffer>, name: string): RawGrid | Promise<RawGrid>
+  /** Throws ProblemError with one sentence that names the file, the place and the remedy. Tells now and then what share is read. */
+  read(bytes: Uint8Array<ArrayBuffer>, name: string, tell: (share: number) => void): RawGrid | Promise<RawGrid>
 }
 
 /** Refuses grids too small or too large to be a ground. */

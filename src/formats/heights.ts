@@ -9,8 +9,8 @@ import { tiffHeights } from './tiff-heights.ts'
 
 export const HEIGHT_READERS = registry('height format', [asciiHeights, pngHeights, rawHeights, tiffHeights])
 
-/** Reads a height file by its ending. Throws ProblemError. */
-export async function readHeights(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<HeightGrid> {
+/** Reads a height file by its ending, telling what share is read. Throws ProblemError. */
+export async function readHeights(bytes: Uint8Array<ArrayBuffer>, name: string, tell: (share: number) => void = () => undefined): Promise<HeightGrid> {
   const lower = name.toLowerCase()
   const reader = HEIGHT_READERS.all.find((one) => one.extensions.some((ending) => lower.endsWith(ending)))
   if (!reader)
@@ -22,5 +22,5 @@ export async function readHeights(bytes: Uint8Array<ArrayBuffer>, name: string):
     throw new ProblemError(
       `“${name}” is ${Math.round(bytes.length / 1048576)} MB; at most ${Math.round(reader.maxBytes / 1048576)} MB of a ${reader.label} can be opened.`,
     )
-  return settleGrid(await reader.read(bytes, name), name)
+  return settleGrid(await reader.read(bytes, name, tell), name)
 }

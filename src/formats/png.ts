@@ -16,8 +16,19 @@ export function isPng(bytes: Uint8Array): boolean {
   return SIGNATURE.every((byte, i) => bytes[i] === byte)
 }
 
-/** Decodes a PNG of checked signature. `checkSides` refuses sizes by the header, before any memory is taken. Throws ProblemError. */
-export function decodePng(bytes: Uint8Array<ArrayBuffer>, name: string, checkSides: (columns: number, rows: number) => void): DecodedPng {
+/** What share of the work is done once the sizes are found true. */
+const CHECKED = 0.4
+
+/**
+ * Decodes a PNG of checked signature, telling what share is done. `checkSides` refuses sizes by the header,
+ * before any memory is taken. Throws ProblemError.
+ */
+export function decodePng(
+  bytes: Uint8Array<ArrayBuffer>,
+  name: string,
+  checkSides: (columns: number, rows: number) => void,
+  tell: (share: number) => void = () => undefined,
+): DecodedPng {
   if (bytes.length < 33) throw new ProblemError(`“${name}” ends too early; it was not saved or copied whole.`)
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const [columns, rows, depth, colour] = [view.getUint32(16), view.getUint32(20), bytes[24], bytes[25]]
@@ -29,7 +40,8 @@ export function decodePng(bytes: Uint8Array<ArrayBuffer>, name: string, checkSid
   const pieces = dataOf(view, colour === 3)
   if (!pieces) throw damaged()
   try {
-    if (!inflatesWithin(bytes, pieces, most)) throw damaged()
+    if (!inflatesWithin(bytes, pieces, most, (at) => tell((CHECKED * at) / bytes.length))) throw damaged()
+    tell(CHECKED)
     const image = decode(bytes, { checkCrc: true })
     if (image.width !== columns || image.height !== rows || image.data.length < columns * rows) throw damaged()
     return image

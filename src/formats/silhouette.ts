@@ -15,27 +15,36 @@ export function silhouettes(corners: ArrayLike<number>, radius: number, height: 
     const angle = (Math.PI * side) / SIDES
     const [c, s] = [Math.cos(angle), Math.sin(angle)]
     const seen = new Uint8Array(wide * high)
-    for (let t = 0; t + 8 < corners.length; t += 9) {
-      const x = [0, 3, 6].map((k) => (corners[t + k] * c + corners[t + k + 2] * s + radius) * scale + 1)
-      const y = [0, 3, 6].map((k) => corners[t + k + 1] * scale + 1)
-      cover(seen, wide, high, x, y)
-    }
-    return seen.reduce((sum, one) => sum + one, 0)
+    const across = (k: number) => (corners[k] * c + corners[k + 2] * s + radius) * scale + 1
+    for (let t = 0; t + 8 < corners.length; t += 9)
+      cover(seen, wide, high, across(t), corners[t + 1] * scale + 1, across(t + 3), corners[t + 4] * scale + 1, across(t + 6), corners[t + 7] * scale + 1)
+    let count = 0
+    for (let i = 0; i < seen.length; i++) count += seen[i]
+    return count
   })
 }
 
-/** Marks the pixels that a triangle touches: those whose middles it holds, and those along its edges. */
-function cover(seen: Uint8Array, wide: number, high: number, x: readonly number[], y: readonly number[]): void {
-  const area = (x[1] - x[0]) * (y[2] - y[0]) - (x[2] - x[0]) * (y[1] - y[0])
-  for (let k = 0; k < 3; k++) line(seen, wide, high, x[k], y[k], x[(k + 1) % 3], y[(k + 1) % 3])
+/** Marks the pixels that a triangle touches: those whose middles it holds, and those along its edges. Called for each of millions, so it makes no lists. */
+function cover(seen: Uint8Array, wide: number, high: number, x0: number, y0: number, x1: number, y1: number, x2: number, y2: number): void {
+  const left = Math.floor(Math.min(x0, x1, x2))
+  const right = Math.floor(Math.max(x0, x1, x2))
+  const low = Math.floor(Math.min(y0, y1, y2))
+  const top = Math.floor(Math.max(y0, y1, y2))
+  if (left === right && low === top) {
+    if (left >= 0 && low >= 0 && left < wide && low < high) seen[low * wide + left] = 1
+    return
+  }
+  line(seen, wide, high, x0, y0, x1, y1)
+  line(seen, wide, high, x1, y1, x2, y2)
+  line(seen, wide, high, x2, y2, x0, y0)
+  const area = (x1 - x0) * (y2 - y0) - (x2 - x0) * (y1 - y0)
   if (Math.abs(area) < 1e-12) return
-  const j1 = Math.min(high - 1, Math.ceil(Math.max(...y)))
-  const i1 = Math.min(wide - 1, Math.ceil(Math.max(...x)))
-  for (let j = Math.max(0, Math.floor(Math.min(...y))); j <= j1; j++)
-    for (let i = Math.max(0, Math.floor(Math.min(...x))); i <= i1; i++) {
-      const [px, py] = [i + 0.5, j + 0.5]
-      const u = ((px - x[0]) * (y[2] - y[0]) - (x[2] - x[0]) * (py - y[0])) / area
-      const v = ((x[1] - x[0]) * (py - y[0]) - (px - x[0]) * (y[1] - y[0])) / area
+  for (let j = Math.max(0, low); j <= Math.min(high - 1, top + 1); j++)
+    for (let i = Math.max(0, left); i <= Math.min(wide - 1, right + 1); i++) {
+      const px = i + 0.5
+      const py = j + 0.5
+      const u = ((px - x0) * (y2 - y0) - (x2 - x0) * (py - y0)) / area
+      const v = ((x1 - x0) * (py - y0) - (px - x0) * (y1 - y0)) / area
       if (u >= 0 && v >= 0 && u + v <= 1) seen[j * wide + i] = 1
     }
 }

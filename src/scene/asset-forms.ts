@@ -50,6 +50,8 @@ export async function loadForms(asset: Asset, read: ReadBlob): Promise<AssetForm
   }
 }
 
+const WORLD = new THREE.Matrix4()
+
 function formOf(scene: THREE.Group): AssetForm {
   const parts: FormPart[] = []
   let triangles = 0
@@ -57,7 +59,8 @@ function formOf(scene: THREE.Group): AssetForm {
   scene.traverse((object) => {
     if (!(object instanceof THREE.Mesh)) return
     const geometry = object.geometry as THREE.BufferGeometry
-    geometry.applyMatrix4(object.matrixWorld)
+    // Repaired models lie in the world's own frame already.
+    if (!object.matrixWorld.equals(WORLD)) geometry.applyMatrix4(object.matrixWorld)
     const source = object.material as THREE.Material
     const material = displayMaterial(source, geometry.hasAttribute('color'))
     parts.push({ geometry, material, shadow: shadowMaterial(material) })

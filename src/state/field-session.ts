@@ -8,6 +8,7 @@ import { checkChange } from '../document/check-change.ts'
 import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
 import { ProblemError } from '../document/problem.ts'
+import { FILE_PATIENCE, MAKE_TERRAIN } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
 import type { MeadowStore, StoreNews } from '../storage/store.ts'
 import { GONE, TAKEN } from '../storage/store.ts'
@@ -55,7 +56,7 @@ const ELSEWHERE = 'This meadow is open for change in another tab; choose “Chan
 /** Opens a meadow of the store. Throws ProblemError when it is not there or nothing of it can be opened. */
 export async function openSession(store: MeadowStore, pool: Pool, id: string): Promise<FieldSession> {
   const owner = crypto.randomUUID()
-  const shelf = createShelf(store)
+  const shelf = createShelf(store, pool)
   const lockEvents = createLockEvents()
   const lock = lockMeadow(id, owner, lockEvents.events)
   try {
@@ -269,8 +270,11 @@ function watchLeaving(wouldLose: () => boolean, write: () => void): () => void {
   }
 }
 
+/** Grounds of more samples are looked through by a worker, so that the page goes on meanwhile. */
+const LARGE_GROUND = 1 << 20
+
 /** Blobs of the store, each read once. */
-function createShelf(store: MeadowStore) {
+function createShelf(store: MeadowStore, pool: Pool) {
   const blobs = new Map<string, Uint8Array<ArrayBuffer>>()
 
   async function get(hash: string): Promise<Uint8Array<ArrayBuffer>> {
@@ -299,8 +303,16 @@ function createShelf(store: MeadowStore) {
       return lost
     },
     async terrainOf({ ground }: Meadow): Promise<Terrain> {
-      const heights = bytesToHeights(await get(ground.blob))
-      return createTerrain(heights, ground.columns, ground.rows, ground.sizeX, ground.sizeZ)
+      const { blob, columns, rows, sizeX, sizeZ } = ground
+      const bytes = await get(blob)
+      if (columns * rows < LARGE_GROUND) return createTerrain(bytesToHeights(bytes), columns, rows, sizeX, sizeZ)
+      const lent = bytes.slice()
+      const options = { doing: 'Laying out the ground', milliseconds: FILE_PATIENCE }
+      const terrain = await pool.alone(MAKE_TERRAIN, { bytes: lent, columns, rows, sizeX, sizeZ }, options, [lent.buffer])
+      // The same bytes need not be held twice.
+      const { buffer, byteOffset, byteLength } = terrain.stored
+      blobs.set(blob, new Uint8Array(buffer as ArrayBuffer, byteOffset, byteLength))
+      return terrain
     },
   }
 }

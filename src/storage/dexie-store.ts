@@ -19,10 +19,22 @@ interface DocumentRow {
   readonly document: unknown
 }
 
+/** A blob, or where it is large the first piece of it; the others lie under names of their own. */
 interface BlobRow {
   readonly hash: string
   readonly bytes: Uint8Array<ArrayBuffer>
+  /** Length of the whole, where it is in pieces. */
+  readonly whole?: number
 }
+
+/** Largest piece: to hand more to the database at once would hold up the page, bytes. */
+const PIECE = 1024 * 1024
+
+/** The name of a piece after the first. */
+const pieceName = (hash: string, from: number) => `${hash}/${from / PIECE}`
+
+/** The blob that a row belongs to. */
+const blobOf = (name: string) => name.split('/')[0]
 
 interface Database extends Dexie {
   meadows: Table<MeadowRow, string>
@@ -59,13 +71,28 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
   }
 
   const shelf = {
-    get: async (hash: string) => (await db.blobs.get(hash))?.bytes ?? null,
+    async get(hash: string): Promise<Uint8Array<ArrayBuffer> | null> {
+      const first = await db.blobs.get(hash)
+      if (first?.whole === undefined) return first?.bytes ?? null
+      const bytes = new Uint8Array(first.whole)
+      bytes.set(first.bytes)
+      for (let from = PIECE; from < first.whole; from += PIECE) {
+        const piece = await db.blobs.get(pieceName(hash, from))
+        if (!piece) return null
+        bytes.set(piece.bytes, from)
+      }
+      return bytes
+    },
     has: async (hash: string) => (await db.blobs.where('hash').equals(hash).count()) > 0,
     async put(hash: string, bytes: Uint8Array<ArrayBuffer>) {
       // Blobs never change, so one that is there is left alone.
       if (await shelf.has(hash)) return
       await db.transaction('rw', db.blobs, db.sizes, async () => {
-        await db.blobs.put({ hash, bytes })
+        if (bytes.length <= PIECE) await db.blobs.put({ hash, bytes })
+        else {
+          for (let from = PIECE; from < bytes.length; from += PIECE) await db.blobs.put({ hash: pieceName(hash, from), bytes: bytes.slice(from, from + PIECE) })
+          await db.blobs.put({ hash, bytes: bytes.slice(0, PIECE), whole: bytes.length })
+        }
         await db.sizes.put({ hash, length: bytes.length })
       })
     },
@@ -206,7 +233,7 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
           await db.journal.filter(({ meadow }) => !there.has(meadow)).delete()
           const needed = new Set<string>()
           for (const table of [db.documents, db.originals, db.journal] as readonly Table<unknown>[]) await table.each((row) => void blobNamesIn(row, needed))
-          const unneeded = (await db.blobs.toCollection().primaryKeys()).filter((hash) => !needed.has(hash))
+          const unneeded = (await db.blobs.toCollection().primaryKeys()).filter((name) => !needed.has(blobOf(name)))
           await db.blobs.bulkDelete(unneeded)
           await db.sizes.bulkDelete(unneeded)
         })

@@ -32,6 +32,28 @@ for (const [name, open] of makers)
       expect((await store.list())[1].bytes).toBe(16 + JSON.stringify(one).length)
     })
 
+    it('gives back a large blob byte for byte, and forgets all of it', async () => {
+      const store = await open()
+      // Pieces are of 1 MB: one byte less, as many, one more, and more than two.
+      for (const [k, length] of [1048575, 1048576, 1048577, 2500001].entries()) {
+        const { hash } = blob(5 + k)
+        const bytes = Uint8Array.from({ length }, (_, i) => (i * 7919) >>> 8)
+        const meadow = meadowOn('Large', hash)
+        await store.putBlob(hash, bytes)
+        await store.add(meadow)
+        const back = await store.getBlob(hash)
+        expect(back?.length).toBe(length)
+        expect(back?.every((byte, i) => byte === bytes[i])).toBe(true)
+        expect((await store.list())[0].bytes).toBe(length + JSON.stringify(meadow).length)
+        await store.collect()
+        expect((await store.getBlob(hash))?.length).toBe(length)
+        await store.erase(meadow.id)
+        await store.collect()
+        expect(await store.getBlob(hash)).toBeNull()
+      }
+      expect(await store.list()).toEqual([])
+    })
+
     it('removes with a way back, and erases only blobs that nothing stands on', async () => {
       const store = await open()
       const one = meadowOn('One', blob(1).hash)

@@ -1,3 +1,9 @@
+/**
+ * Models of more triangles are heavy: they are made lighter step by step (to simplify all of them for each
+ * try would take minutes), and small pictures show a lighter form.
+ */
+export const HEAVY_TRIANGLES = 60_000
+
 /** What is measured on an asset's full form: its size, the outline of its base, the room it wants. */
 export interface AssetMeasures {
   /** Bounding box size, m. */

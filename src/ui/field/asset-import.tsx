@@ -1,10 +1,8 @@
-import { useEffect, useState } from 'react'
+import { useCallback, useEffect, useState } from 'react'
 import { heightAt } from '../../core/ground/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
-import { hashBytes } from '../../document/blobs.ts'
 import { LIMITS, shortened } from '../../document/limits.ts'
 import { newId } from '../../document/new-planting.ts'
-import { sentenceOf } from '../../document/problem.ts'
 import type { ReadAssetOutput } from '../../engine/io-refs.ts'
 import { READ_ASSET } from '../../engine/io-refs.ts'
 import { readFileAlone } from '../../engine/read-file.ts'
@@ -13,6 +11,8 @@ import { thumbnail } from '../../scene/thumbnails.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt } from '../../state/notices.ts'
 import { Action } from '../parts/actions.tsx'
+import type { Read } from '../parts/reading.tsx'
+import { ReadingHead, useReading } from '../parts/reading.tsx'
 import { Sheet } from '../parts/sheet.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { useField } from './field-context.ts'
@@ -28,7 +28,6 @@ const UNITS = [
   { label: 'feet', scale: 0.3048 },
 ] as const
 
-/** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
 interface AssetImportProps {
   readonly file: File
   /** Materials and textures chosen with it. */
@@ -38,49 +37,29 @@ interface AssetImportProps {
   readonly onClose: () => void
 }
 
+/** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
 export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps) {
   const { session, setOpen, landscape, tool } = useField()
   const [role, setRole] = useState<PlacedMesh['role']>('ground')
   const [repair, setRepair] = useState<Repair | null>(null)
-  const [read, setRead] = useState<ReadAssetOutput | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const [busy, setBusy] = useState(true)
-  const [progress, setProgress] = useState('')
+  const [taking, setTaking] = useState(false)
   const [details, setDetails] = useState({ name: file.name.replace(/\.[^.]+$/, ''), category: 'Brought in', tags: '', licence: '' })
-
-  useEffect(() => {
-    const gone = new AbortController()
-    setBusy(true)
-    setProgress('Fetching the file')
-    besideOf(beside)
-      .then((companions) => readFileAlone(enginePool(), READ_ASSET, file, { repair, beside: companions }, { signal: gone.signal, onProgress: (share, note) => setProgress(`${note}, ${Math.round(100 * share)} %`) }))
-      .then(
-        (output) => {
-          setRead(output)
-          setBusy(false)
-        },
-        (error: unknown) => {
-          if (gone.signal.aborted) return
-          setProblem(sentenceOf(error, `Reading “${file.name}”`))
-          setBusy(false)
-        },
-      )
-    return () => gone.abort()
-  }, [file, beside, repair])
+  const reading = useReading(
+    file.name,
+    useCallback<Read<ReadAssetOutput>>(async (options) => readFileAlone(enginePool(), READ_ASSET, file, { repair, beside: await besideOf(beside) }, options), [file, beside, repair]),
+  )
+  const read = reading.output
+  // After a repair that cannot be, what was read before is not what is asked for.
+  const busy = taking || reading.doing !== null || reading.problem !== null
 
   const chosen = repair ?? read?.repair
   async function accept(spread: boolean) {
     if (!read) return
-    setBusy(true)
+    setTaking(true)
     await attempt('Taking the model in', async () => {
-      const keep = async (bytes: Uint8Array<ArrayBuffer>) => {
-        const hash = await hashBytes(bytes)
-        await session.putBlob(hash, bytes)
-        return hash
-      }
-      const blob = await keep(read.glb)
-      const standIns: string[] = []
-      for (const form of read.standIns) standIns.push(await keep(form.glb))
+      const { glb: blob, standIns } = read.hashes
+      await session.putBlob(blob, read.glb)
+      for (const [k, form] of read.standIns.entries()) await session.putBlob(standIns[k], form.glb)
       const id = newId()
       session.edit('Bring in a model', (meadow) => {
         meadow.assets.push({
@@ -90,7 +69,7 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
           tags: details.tags.split(',').map((tag) => shortened(tag, LIMITS.word)).filter(Boolean).slice(0, LIMITS.tags),
           licence: details.licence.trim(),
           blob,
-          standIns,
+          standIns: [...standIns],
           size: [...read.measures.size],
           base: [...read.measures.base],
           room: read.measures.room,
@@ -100,16 +79,15 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
       if (spread) setOpen(addPlanting(session, id))
       onClose()
     })
-    setBusy(false)
+    setTaking(false)
   }
 
   async function stand() {
     if (!read) return
-    setBusy(true)
+    setTaking(true)
     await attempt('Standing the mesh in the meadow', async () => {
-      const blob = await hashBytes(read.glb)
+      const { glb: blob, shape } = read.hashes
       await session.putBlob(blob, read.glb)
-      const shape = await hashBytes(read.shape)
       await session.putBlob(shape, read.shape)
       const id = newId()
       const [x, , z] = landscape?.view().target ?? [0, 0, 0]
@@ -133,7 +111,7 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
       onClose()
       tool.setState({ mesh: id })
     })
-    setBusy(false)
+    setTaking(false)
   }
 
   return (
@@ -162,16 +140,7 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
         </>
       }
     >
-      {problem && (
-        <p className="warning-line" role="alert">
-          {problem} Nothing was changed.
-        </p>
-      )}
-      {!read && !problem && (
-        <p role="status">
-          Reading {file.name}… <span className="faded">{progress}</span>
-        </p>
-      )}
+      <ReadingHead fileName={file.name} reading={reading} kept="Nothing was changed." />
       {read && chosen && (
         <div className="import">
           <ModelPreview read={read} />
@@ -269,10 +238,10 @@ function ModelPreview({ read }: { readonly read: ReadAssetOutput }) {
   useEffect(() => {
     let here = true
     void (async () => {
-      const name = await hashBytes(read.glb)
+      const name = read.hashes.glb
       const made: string[] = []
-      for (const turn of [0.6, 2.2, 3.7]) made.push(await thumbnail(name, async () => read.glb, turn))
-      made.push(await thumbnail(name, async () => read.glb, 0, true))
+      for (const turn of [0.6, 2.2, 3.7]) made.push(await thumbnail(name, async () => read.picture, turn))
+      made.push(await thumbnail(name, async () => read.picture, 0, true))
       if (here) setUrls(made)
     })()
     return () => {

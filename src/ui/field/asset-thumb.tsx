@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { HEAVY_TRIANGLES } from '../../core/asset/measure.ts'
 import type { Asset } from '../../core/meadow.ts'
 import { thumbnail } from '../../scene/thumbnails.ts'
 import { useField } from './field-context.ts'
@@ -9,14 +10,15 @@ export function AssetThumb({ asset, size }: { readonly asset: Asset; readonly si
   const [url, setUrl] = useState<string | null>(null)
   useEffect(() => {
     let here = true
-    thumbnail(asset.blob, () => session.blob(asset.blob)).then(
+    const form = asset.triangles[0] > HEAVY_TRIANGLES ? asset.standIns[0] ?? asset.blob : asset.blob
+    thumbnail(form, () => session.blob(form)).then(
       (made) => here && setUrl(made),
       () => undefined,
     )
     return () => {
       here = false
     }
-  }, [asset.blob, session])
+  }, [asset.blob, asset.standIns, asset.triangles, session])
   return (
     <span className="thumb" style={{ width: size, height: size }}>
       {url && <img src={url} alt="" width={size} height={size} />}

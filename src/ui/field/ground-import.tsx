@@ -1,9 +1,8 @@
-import { useEffect, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import type { TerrainGround } from '../../core/meadow.ts'
 import { LIMITS, shortened } from '../../document/limits.ts'
-import { sentenceOf } from '../../document/problem.ts'
+import { ProblemError } from '../../document/problem.ts'
 import { FILE_PATIENCE, READ_HEIGHTS, SETTLE_HEIGHTS } from '../../engine/io-refs.ts'
-import { CancelledError } from '../../engine/pool.ts'
 import { readFileAlone } from '../../engine/read-file.ts'
 import { hasEnding, IMAGE_ENDINGS } from '../../formats/endings.ts'
 import type { HeightGrid } from '../../formats/height-grid.ts'
@@ -14,6 +13,8 @@ import { attempt } from '../../state/notices.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { showQuantity } from '../params/quantity.ts'
 import { Action } from '../parts/actions.tsx'
+import type { Read } from '../parts/reading.tsx'
+import { ReadingHead, useReading } from '../parts/reading.tsx'
 import { Sheet } from '../parts/sheet.tsx'
 import { useField } from './field-context.ts'
 import { HeightPreview } from './height-preview.tsx'
@@ -68,29 +69,34 @@ interface GroundImportProps {
 /** Asks for the size, the height range and the unit of a height file, filled in from the file. */
 export function GroundImport({ file, onClose }: GroundImportProps) {
   const { session } = useField()
-  const [grid, setGrid] = useState<HeightGrid | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const [form, setForm] = useState<Form | null>(null)
+  const [chosen, setForm] = useState<Form | null>(null)
   const [busy, setBusy] = useState(false)
-
-  useEffect(() => {
-    const gone = new AbortController()
-    readFileAlone(enginePool(), READ_HEIGHTS, file, {}, { signal: gone.signal }).then(
-      (read) => {
-        setGrid(read)
-        setForm(firstForm(read))
-      },
-      (error: unknown) => error instanceof CancelledError || setProblem(sentenceOf(error, `Reading “${file.name}”`)),
-    )
-    return () => gone.abort()
-  }, [file])
+  const reading = useReading(
+    file.name,
+    useCallback<Read<HeightGrid>>((options) => readFileAlone(enginePool(), READ_HEIGHTS, file, {}, options), [file]),
+  )
+  // The heights are lent to a worker that settles them, and come back with its answer.
+  const [back, setBack] = useState<Float32Array<ArrayBuffer> | null>(null)
+  const grid = useMemo(() => reading.output && (back ? { ...reading.output, values: back } : reading.output), [reading.output, back])
+  const form = chosen ?? (grid && firstForm(grid))
 
   async function accept(read: HeightGrid, { sizeX, sizeZ, distance, source, gaps, level, lowest, highest, unit }: Form) {
     setBusy(true)
     await attempt('Taking the ground over', async () => {
       const settings = { gaps, level, factor: UNITS[unit].factor, lowest, highest }
       const { values, columns, rows, metres, missing } = read
-      const settled = await enginePool().run(SETTLE_HEIGHTS, { grid: { values, columns, rows, metres, missing }, settings }, { urgent: true, silence: FILE_PATIENCE })
+      const { values: lent, result: settled } = await enginePool().alone(
+        SETTLE_HEIGHTS,
+        { grid: { values, columns, rows, metres, missing }, settings },
+        { doing: 'Taking the ground over', milliseconds: FILE_PATIENCE },
+        [values.buffer],
+      ).catch((error: unknown) => {
+        // The heights are gone with the worker.
+        onClose()
+        throw error
+      })
+      setBack(lent)
+      if ('refused' in settled) throw new ProblemError(settled.refused)
       await session.putBlob(settled.blob, settled.bytes)
       const ground: TerrainGround = {
         kind: 'terrain',
@@ -141,12 +147,7 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
         </>
       }
     >
-      {problem && (
-        <p className="warning-line" role="alert">
-          {problem} The ground you had is kept.
-        </p>
-      )}
-      {!grid && !problem && <p>Reading {file.name}…</p>}
+      <ReadingHead fileName={file.name} reading={reading} kept="The ground you had is kept." />
       {grid && form && (
         <div className="import">
           <HeightPreview grid={grid} sizeX={form.sizeX} sizeZ={form.sizeZ} gapsStay={form.gaps === 'holes'} />

@@ -1,7 +1,6 @@
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useState } from 'react'
 import { sentenceOf } from '../../document/problem.ts'
 import { READ_OUTLINES } from '../../engine/io-refs.ts'
-import { CancelledError } from '../../engine/pool.ts'
 import { readFileAlone } from '../../engine/read-file.ts'
 import type { ReadOutlines } from '../../formats/outline-format.ts'
 import type { Placing } from '../../formats/outline-placing.ts'
@@ -9,6 +8,8 @@ import { boundsOf, couldBeDegrees, onGround, placeOutlines, placingOf } from '..
 import { enginePool } from '../../state/engine-pool.ts'
 import { notify } from '../../state/notices.ts'
 import { Action } from '../parts/actions.tsx'
+import type { Read } from '../parts/reading.tsx'
+import { ReadingHead, useReading } from '../parts/reading.tsx'
 import { Sheet } from '../parts/sheet.tsx'
 import { useField, useMeadow } from './field-context.ts'
 import { addOutlines } from './outline-edits.ts'
@@ -22,41 +23,44 @@ interface OutlineImportProps {
 export function OutlineImport({ file, onClose }: OutlineImportProps) {
   const { session, tool } = useField()
   const { ground } = useMeadow()
-  const [read, setRead] = useState<ReadOutlines | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
   const [placing, setPlacing] = useState<Placing>('middle')
+  const [refused, setRefused] = useState<string | null>(null)
 
   const take = useCallback(
-    (found: ReadOutlines, chosen: Placing) => {
-      try {
-        const first = addOutlines(session, 'Bring in outlines', placeOutlines(found.outlines, chosen, session.store.getState().history.meadow.ground, file.name))
-        if (first) tool.setState({ selected: first, point: null, drawing: null })
-        const count = found.outlines.length
-        if (first) notify('word', [`${count === 1 ? 'One outline is' : `${count} outlines are`} brought in from “${file.name}”.`, ...found.notes].join(' '))
-        onClose()
-      } catch (error) {
-        setProblem(sentenceOf(error, 'Bringing in the outlines'))
-      }
+    ({ outlines, notes }: ReadOutlines, chosen: Placing) => {
+      const first = addOutlines(session, 'Bring in outlines', placeOutlines(outlines, chosen, session.store.getState().history.meadow.ground, file.name))
+      if (first) tool.setState({ selected: first, point: null, drawing: null })
+      const count = outlines.length
+      if (first) notify('word', [`${count === 1 ? 'One outline is' : `${count} outlines are`} brought in from “${file.name}”.`, ...notes].join(' '))
+      onClose()
     },
     [session, tool, file, onClose],
   )
-
-  useEffect(() => {
-    const gone = new AbortController()
-    readFileAlone(enginePool(), READ_OUTLINES, file, {}, { signal: gone.signal }).then(
-      (found) => {
-        const { meadow } = session.store.getState().history
-        const sure = placingOf(found, meadow.ground)
-        if (sure) take(found, sure)
-        else {
-          setRead(found)
-          setPlacing(couldBeDegrees(boundsOf(found.outlines)) && found.coordinates.of !== 'middle' ? 'degrees' : 'middle')
+  const reading = useReading(
+    file.name,
+    useCallback<Read<ReadOutlines | null>>(
+      async (options) => {
+        const found = await readFileAlone(enginePool(), READ_OUTLINES, file, {}, options)
+        const sure = placingOf(found, session.store.getState().history.meadow.ground)
+        if (sure) {
+          take(found, sure)
+          return null
         }
+        setPlacing(couldBeDegrees(boundsOf(found.outlines)) && found.coordinates.of !== 'middle' ? 'degrees' : 'middle')
+        return found
       },
-      (error: unknown) => error instanceof CancelledError || setProblem(sentenceOf(error, `Reading “${file.name}”`)),
-    )
-    return () => gone.abort()
-  }, [file, session, take])
+      [file, session, take],
+    ),
+  )
+  const read = reading.output
+
+  function takeAsChosen(found: ReadOutlines) {
+    try {
+      take(found, placing)
+    } catch (error) {
+      setRefused(sentenceOf(error, 'Bringing in the outlines'))
+    }
+  }
 
   const choices = read ? waysFor(read, ground) : []
   return (
@@ -67,19 +71,14 @@ export function OutlineImport({ file, onClose }: OutlineImportProps) {
         <>
           <Action onClick={onClose}>Leave it</Action>
           {read && (
-            <Action main onClick={() => take(read, placing)}>
+            <Action main onClick={() => takeAsChosen(read)}>
               Bring them in
             </Action>
           )}
         </>
       }
     >
-      {problem && (
-        <p className="warning-line" role="alert">
-          {problem} Nothing was changed.
-        </p>
-      )}
-      {!read && !problem && <p>Reading {file.name}…</p>}
+      <ReadingHead fileName={file.name} reading={refused ? { ...reading, problem: refused } : reading} kept="Nothing was changed." />
       {read && (
         <>
           <p>

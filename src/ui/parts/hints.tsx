@@ -1,5 +1,5 @@
 import { Portal, Tooltip } from '@chakra-ui/react'
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 
 /** Milliseconds that the pointer rests on a control before its hint shows. */
 const AFTER = 350
@@ -59,12 +59,14 @@ export function Hints() {
     }
   }, [])
 
+  // In the page's own landmark, so that a reader of the screen meets the hint where its control is.
+  const place = useMemo(() => ({ current: hinted?.element.closest<HTMLElement>('main, [role="dialog"]') ?? document.body }), [hinted])
   return (
     <Tooltip.Root
       open={shown}
       positioning={{ placement: 'bottom', getAnchorRect: () => hinted?.element.getBoundingClientRect() ?? null }}
     >
-      <Portal>
+      <Portal container={place}>
         <Tooltip.Positioner>
           <Tooltip.Content className="hint">
             {hinted?.text}
