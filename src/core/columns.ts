@@ -96,7 +96,7 @@ function copyRow(from: Block, i: number, to: Block, k: number): void {
 
 /**
  * Candidate sites as columns, reused from tile to tile. Plan position x z in metres, ground height
- * y, weight 0…1, rank, id halves, draw key.
+ * y, weight 0…1, rank, address halves, draw key.
  */
 export interface Sites {
   count: number
@@ -106,8 +106,9 @@ export interface Sites {
   y: Float64Array
   weight: Float64Array
   rank: Float64Array
-  idLow: Uint32Array
-  idHigh: Uint32Array
+  /** Which candidate of its source it is; ids are made of it, see `identity.ts`. */
+  addressLow: Uint32Array
+  addressHigh: Uint32Array
   draws: Int32Array
   /** Unit normals of sites that lie on meshes; null on the terrain, which knows its own. */
   normals: SiteNormals | null
@@ -131,8 +132,8 @@ export function createSites(capacity: number): Sites {
     y: f(),
     weight: f(),
     rank: f(),
-    idLow: u(),
-    idHigh: u(),
+    addressLow: u(),
+    addressHigh: u(),
     draws: new Int32Array(capacity),
     normals: null,
   }
@@ -140,7 +141,7 @@ export function createSites(capacity: number): Sites {
 
 /** Drops the sites of weight 0 (or below) in place, keeping the order. */
 export function dropRefused(s: Sites): void {
-  const { x, z, y, weight, rank, idLow, idHigh, draws, normals, count } = s
+  const { x, z, y, weight, rank, addressLow, addressHigh, draws, normals, count } = s
   let k = 0
   for (let i = 0; i < count; i++) {
     if (!(weight[i] > 0)) continue
@@ -151,8 +152,8 @@ export function dropRefused(s: Sites): void {
       y[k] = y[i]
       weight[k] = weight[i]
       rank[k] = rank[i]
-      idLow[k] = idLow[i]
-      idHigh[k] = idHigh[i]
+      addressLow[k] = addressLow[i]
+      addressHigh[k] = addressHigh[i]
       draws[k] = draws[i]
     }
     k++
@@ -170,7 +171,7 @@ export function moveNormal({ x, y, z }: SiteNormals, from: number, to: number): 
 /** Doubles the capacity in place, keeping the first `count` sites. */
 export function enlargeSites(s: Sites, count: number): void {
   const larger = createSites(s.capacity * 2)
-  for (const key of ['x', 'z', 'y', 'weight', 'rank', 'idLow', 'idHigh', 'draws'] as const)
+  for (const key of ['x', 'z', 'y', 'weight', 'rank', 'addressLow', 'addressHigh', 'draws'] as const)
     larger[key].set(s[key].subarray(0, count))
   Object.assign(s, larger, { count })
 }

@@ -29,12 +29,12 @@ function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue
     sites.x[i] = x
     sites.z[i] = z
     sites.weight[i] = 1
-    sites.idLow[i] = i
+    sites.addressLow[i] = i
   }
   sites.count = SIDE * SIDE
   prepareHabitat(habitatOf([{ ...condition(kind, params), ...how }], 11), { ...bareSurroundings(terrain, water), outlines, ...rest })(sites, around)
   const weights = new Float64Array(SIDE * SIDE)
-  for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
+  for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
 }
 
@@ -162,12 +162,12 @@ describe('a habitat of several conditions', () => {
         sites.x[i] = (i % 20) * 5 - 48
         sites.z[i] = Math.floor(i / 20) * 5 - 48
         sites.weight[i] = 1
-        sites.idLow[i] = i
+        sites.addressLow[i] = i
       }
       sites.count = 400
       prepareHabitat(habitatOf(uses, 1), bareSurroundings(terrain, 0))(sites, NOTHING_AROUND)
       const weights = new Float64Array(400)
-      for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
+      for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
       return weights
     }
     const forwards = weightsOf(all)

@@ -25,11 +25,11 @@ function weighAll(terrain: Terrain, habitat: ConditionUse[], rest: Partial<Surro
     sites.x[i] = x
     sites.z[i] = z
     sites.weight[i] = 1
-    sites.idLow[i] = i
+    sites.addressLow[i] = i
   }
   prepareHabitat({ habitat, combine, seed: 11 }, { ...bareSurroundings(terrain, 0), ...rest })(sites, around)
   const weights = new Float64Array(SIDE * SIDE)
-  for (let i = 0; i < sites.count; i++) weights[sites.idLow[i]] = sites.weight[i]
+  for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
 }
 

@@ -1,4 +1,4 @@
-import { exp } from '../math/portable.ts'
+import { exp, log } from '../math/portable.ts'
 
 /**
  * The dial from gathered over random to even. Its number is the Clark–Evans index R (1954): mean
@@ -32,28 +32,40 @@ export function evenShareOf(index: number): number {
 /** Standard deviations across a clump: 86 % of it lies within. */
 const ACROSS = 4
 /** Parents in a square of the spread: few for tight gatherings with wide gaps, more for loose ones. */
-const PARENTS = { fewest: 0.002, tight: 0.012, loose: 0.11 }
+const PARENTS = { fewest: 1e-7, tight: 0.012, loose: 0.11 }
 
 /**
  * The gathering that gives an index below 1 at a density, for clumps of a width, m. Where clumps of
- * that width and looseness are not gathered enough they are set farther apart, and in the end made wider.
+ * that width and looseness are not gathered enough they are set farther apart. The clumps' width is
+ * as asked for at any density, and neither parents, children of each nor the random rest become fewer
+ * when it grows: so nothing moves and nothing goes.
  */
 export function gatheringOf(index: number, density: number, clump: number, looseness: number): Gathering {
-  let spread = clump / ACROSS
-  let s = PARENTS.tight + (PARENTS.loose - PARENTS.tight) * looseness
-  const m = () => density * spread * spread
-  if (indexOfGathering(1, m(), s) > index) {
-    while (indexOfGathering(1, m(), PARENTS.fewest) > index) spread *= 1.25
-    s = bisect(PARENTS.fewest, s, (one) => indexOfGathering(1, m(), one) < index)
-    return { share: 1, parents: s / (spread * spread), spread }
-  }
-  const share = 1 - bisect(0, 1, (random) => indexOfGathering(1 - random, m(), s) < index)
+  const spread = clump / ACROSS
+  const m = density * spread * spread
+  // So loose that even where very many stand in a clump the index comes out: with more, parents would have to go as the density grows.
+  const wanted = PARENTS.tight + (PARENTS.loose - PARENTS.tight) * looseness
+  const most = parentsFor(index - SPARE, CROWDED, wanted)
+  const s = parentsFor(index, m, most)
+  const share = s < most ? 1 : 1 - bisect(0, 1, (random) => indexOfGathering(1 - random, m, most) < index)
   return { share, parents: s / (spread * spread), spread }
+}
+
+/** Instances in a square of the spread from which on more hardly change the index. */
+const CROWDED = 300
+/** Kept between the index there and the one asked for, so that a random rest is left that can grow. */
+const SPARE = 0.02
+
+/** Parents in a square of the spread, at most so many, of which m instances have the index or a lower one. */
+function parentsFor(index: number, m: number, most: number): number {
+  if (indexOfGathering(1, m, most) <= index) return most
+  // They change over orders of magnitude.
+  return exp(bisect(log(PARENTS.fewest), log(most), (s) => indexOfGathering(1, m, exp(s)) < index))
 }
 
 /** Where a condition that holds at the low end stops to hold. */
 function bisect(low: number, high: number, holds: (value: number) => boolean): number {
-  for (let k = 0; k < 20; k++) {
+  for (let k = 0; k < 24; k++) {
     const middle = 0.5 * (low + high)
     if (holds(middle)) low = middle
     else high = middle
@@ -84,9 +96,26 @@ export function indexOfGathering(q: number, m: number, s: number): number {
     const free = exp(-(1 - q) * m * Math.PI * r * r - s * others) * (q * siblings + 1 - q)
     mean += 0.5 * (free + before) * (r - radii[j - 1])
     before = free
-    if (free < 1e-7) break
+    if (free < 1e-7) return 2 * Math.sqrt(m) * mean
   }
-  return 2 * Math.sqrt(m) * mean
+  return 2 * Math.sqrt(m) * (mean + beyondTables(before, (1 - q) * m + s * (1 - exp(-mu))))
+}
+
+/**
+ * ∫ S dr from the farthest radius of the tables on, where S is `left` there. So far out only whole clumps count,
+ * those that have anybody, as a random pattern of a density n: S(r) = left · e^(−n·π·(r² − FARTHEST²)).
+ */
+function beyondTables(left: number, n: number): number {
+  const a = Math.PI * n
+  // Simpson's rule over the way to where the rest is below e^−20.
+  const end = Math.sqrt(FARTHEST * FARTHEST + 20 / a)
+  const step = (end - FARTHEST) / 40
+  let sum = 0
+  for (let k = 0; k <= 40; k++) {
+    const r = FARTHEST + k * step
+    sum += (k === 0 || k === 40 ? 1 : k % 2 === 1 ? 4 : 2) * exp(-a * (r * r - FARTHEST * FARTHEST))
+  }
+  return (left * sum * step) / 3
 }
 
 const RADII = 128

@@ -2,14 +2,14 @@ import type { Sites } from '../columns.ts'
 import { createSites, enlargeSites } from '../columns.ts'
 import type { Rect } from '../ground/terrain.ts'
 import { cos, log, sin, TAU } from '../math/portable.ts'
-import { CHANNEL, draw, drawKey, drawKeyOf, drawSalt, mix, unitOf } from '../math/random.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt, mix, unitOf } from '../math/random.ts'
 import type { Gathering } from './arrangement.ts'
 import type { EvenScale } from './even-pattern.ts'
-import { BUCKET_SHIFT, BUCKETS, evenPattern, floorLog2, powerOfTwo } from './even-pattern.ts'
+import { BUCKET_SHIFT, BUCKETS, evenPattern, powerOfTwo } from './even-pattern.ts'
 
 /**
  * Where things could stand. A source fills the sites of any rectangle with all its candidates
- * there (x, z, rank, id, draw key; weight 1), the same ones however the plane is cut up.
+ * there (x, z, rank, address, draw key; weight 1), the same ones however the plane is cut up.
  */
 export interface CandidateSource {
   /** Candidates per square metre with a rank below `limit`. */
@@ -29,16 +29,23 @@ function whole(value: number): number {
   return Math.floor(value) | 0
 }
 
-// Ids: idHigh = octave + 64 (8 bits) | candidate (24 bits); idLow = cell x, cell z (16 bits each).
-// Signed while they are worked with, so that engines keep them in integer registers.
-function idHighOf(octave: number, candidate: number): number {
-  return ((octave + 64) << 24) | candidate
+/*
+ * The address of a candidate, which its id and all its draws are made of:
+ *
+ *   high   part (2 bits) | octave + 32 (6 bits) | candidate (24 bits)
+ *   low    cell along x (16 bits) | cell along z (16 bits)
+ *
+ * Signed while it is worked with, so that engines keep it in integer registers.
+ */
+const EVEN = 0
+const RANDOM = 1
+const GATHERED = 2
+
+function addressHighOf(part: number, octave: number, candidate: number): number {
+  return (part << 30) | ((octave + 32) << 24) | candidate
 }
 
-/** Added to the octave of a second source beside a first, so that no id is given twice. */
-export const SECOND = 128
-
-function idLowOf(cellX: number, cellZ: number): number {
+function addressLowOf(cellX: number, cellZ: number): number {
   return ((cellX & 0xffff) << 16) | (cellZ & 0xffff)
 }
 
@@ -63,7 +70,7 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const place = (flip: boolean) => (p: number) => (flip ? 1 - p : p) * period
   const alongX = (swap ? pattern.bucketZ : pattern.bucketX).map(place(flipX))
   const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
-  const highOfOctave = idHighOf(scale.octave, 0)
+  const highOfOctave = addressHighOf(EVEN, scale.octave, 0)
   const salt = drawSalt(seed)
   const copies: Copies = { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest: fullestBucket(bucketStart, bucketPoints, points) }
   return {
@@ -120,7 +127,7 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
   const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
   const most = (b1 - b0 + 1) * (c1 - c0 + 1) * fullest
   while (s.capacity < most) enlargeSites(s, 0)
-  const { x: columnX, z: columnZ, rank: ranks, weight, idLow: lows, idHigh: highs, draws } = s
+  const { x: columnX, z: columnZ, rank: ranks, weight, addressLow: lows, addressHigh: highs, draws } = s
   for (let c = c0; c <= c1; c++) {
     const cellZ = c >> BUCKET_SHIFT
     const inZ = c - cellZ * BUCKETS
@@ -136,7 +143,7 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
       const u = flipX ? BUCKETS - 1 - inX : inX
       const v = flipZ ? BUCKETS - 1 - inZ : inZ
       const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
-      const idLow = idLowOf(cellX, cellZ)
+      const low = addressLowOf(cellX, cellZ)
       const end = bucketStart[bucket + 1]
       for (let k = bucketStart[bucket]; k < end; k++) {
         const point = bucketPoints[k]
@@ -144,16 +151,16 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
         const x = originX + alongX[k]
         const z = originZ + alongZ[k]
         if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
-        const idHigh = highOfOctave | point
-        const key = drawKeyOf(salt, idLow, idHigh)
+        const high = highOfOctave | point
+        const key = drawKeyOf(salt, low, high)
         const rank = point + unitOf(key)
         if (rank >= limit) continue
         columnX[count] = x
         columnZ[count] = z
         ranks[count] = rank
         weight[count] = 1
-        lows[count] = idLow
-        highs[count] = idHigh
+        lows[count] = low
+        highs[count] = high
         draws[count] = key
         count++
       }
@@ -163,15 +170,15 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
 }
 
 /** Appends a candidate of weight 1, enlarging the sites when they are full. */
-function appendSite(s: Sites, x: number, z: number, rank: number, idLow: number, idHigh: number, key: number): void {
+function appendSite(s: Sites, x: number, z: number, rank: number, low: number, high: number, key: number): void {
   if (s.count === s.capacity) enlargeSites(s, s.count)
   const n = s.count++
   s.x[n] = x
   s.z[n] = z
   s.rank[n] = rank
   s.weight[n] = 1
-  s.idLow[n] = idLow
-  s.idHigh[n] = idHigh
+  s.addressLow[n] = low
+  s.addressHigh[n] = high
   s.draws[n] = key
 }
 
@@ -193,50 +200,78 @@ export function poisson16(u: number): number {
   return count
 }
 
+/** The coarsest level of a superposition: cells of 16 km. */
+const COARSEST = 14
+
+/** A level of a superposed Poisson process. */
+interface Level {
+  readonly octave: number
+  /** Side of its cells, m; a cell holds 16 candidates in the mean. */
+  readonly side: number
+  /** Densities at which its first and its last candidate come up, per m². */
+  readonly from: number
+  readonly to: number
+}
+
 /**
- * A Poisson process: every square cell holds a Poisson-distributed number of candidates, each at a
- * uniform place with a uniform rank, so that thinning by rank leaves a Poisson process again.
+ * Levels of Poisson processes that together reach a density, finest first. Each finer level has four times the
+ * density of the one before and only adds to it: every candidate has a density of its own from which on it is
+ * there, so that a higher density only adds, over any range. All levels down to the coarsest count.
  */
-export function randomSource(seed: number, density: number, family = 0): CandidateSource {
-  const { octave, side, limit } = cellsFor(density)
-  const name = octave + family
+export function levelsFor(density: number): Level[] {
+  const levels: Level[] = []
+  let from = 0
+  for (let octave = COARSEST; from < density; octave--) {
+    const side = powerOfTwo(octave)
+    const to = from + CELL_MEAN / (side * side)
+    levels.unshift({ octave, side, from, to })
+    from = to
+  }
+  return levels
+}
+
+/** Bits of a cell's number that do not fit into the low half of an address, for the spare bits of the high half. */
+function beyond(cell: number): number {
+  return (cell >> 16) & 0xff
+}
+
+/**
+ * A Poisson process as a superposition of levels: every square cell of each holds a Poisson-distributed
+ * number of candidates, each at a uniform place. The rank of a candidate is the density from which on it
+ * is there, so that thinning by rank leaves a Poisson process again.
+ */
+export function randomSource(seed: number, density: number): CandidateSource {
+  const levels = levelsFor(density)
+  const salt = drawSalt(seed)
   return {
     density,
-    limit,
+    limit: density,
     spacing: 0,
     fill(rect, s) {
       s.count = 0
-      const i0 = whole(rect.x0 / side)
-      const i1 = whole(rect.x1 / side)
-      const j0 = whole(rect.z0 / side)
-      const j1 = whole(rect.z1 / side)
-      for (let j = j0; j <= j1; j++) {
-        for (let i = i0; i <= i1; i++) {
-          const idLow = idLowOf(i, j)
-          const cellKey = drawKey(seed, idLow, idHighOf(name, 0xffffff))
-          const count = poisson16(draw(cellKey, CHANNEL.cellCount))
-          for (let k = 0; k < count; k++) {
-            const idHigh = idHighOf(name, k)
-            const key = drawKey(seed, idLow, idHigh)
-            const rank = draw(key, CHANNEL.rank)
-            if (rank >= limit) continue
-            const x = (i + draw(key, CHANNEL.position)) * side
-            const z = (j + draw(key, CHANNEL.positionZ)) * side
-            if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
-            appendSite(s, x, z, rank, idLow, idHigh, key)
-          }
-        }
-      }
+      for (const level of levels) fillLevel(rect, s, level, salt, density)
     },
   }
 }
 
-/** The finest cells, a power of two wide, whose full density is at least the wanted one, and the ranks wanted in them. */
-function cellsFor(density: number): { octave: number; side: number; limit: number } {
-  let octave = floorLog2(Math.sqrt(CELL_MEAN / density))
-  while (CELL_MEAN < density * powerOfTwo(2 * octave)) octave--
-  const side = powerOfTwo(octave)
-  return { octave, side, limit: (density * side * side) / CELL_MEAN }
+function fillLevel(rect: Rect, s: Sites, { octave, side, from, to }: Level, salt: number, density: number): void {
+  const i1 = whole(rect.x1 / side)
+  const j1 = whole(rect.z1 / side)
+  for (let j = whole(rect.z0 / side); j <= j1; j++)
+    for (let i = whole(rect.x0 / side); i <= i1; i++) {
+      const low = addressLowOf(i, j)
+      const high = addressHighOf(RANDOM, octave, (beyond(i) << 16) | (beyond(j) << 8))
+      const count = poisson16(draw(drawKeyOf(salt, low, high | 0xff), CHANNEL.cellCount))
+      for (let k = 0; k < count; k++) {
+        const key = drawKeyOf(salt, low, high | k)
+        const rank = from + (to - from) * draw(key, CHANNEL.rank)
+        if (rank >= density) continue
+        const x = (i + draw(key, CHANNEL.position)) * side
+        const z = (j + draw(key, CHANNEL.positionZ)) * side
+        if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
+        appendSite(s, x, z, rank, low, high | k, key)
+      }
+    }
 }
 
 /** Children farther from their parent than this are put there, spreads; one in 270,000 is. */
@@ -247,13 +282,13 @@ const MOST_BATCHES = 1600
 const PARENT_SHIFT = 17
 
 /**
- * A Thomas process: parents of a Poisson process, each with a Poisson-distributed number of children
- * that lie normally distributed around it. Children have ranks, so that a higher density only adds
- * some to the same parents; the parents themselves are not grown.
+ * A Thomas process: parents of a superposed Poisson process, each with a Poisson-distributed number of
+ * children that lie normally distributed around it. More parents only add to those that are there, and so
+ * do more children to their parent's; parents themselves are not grown.
  */
-export function gatheredSource(seed: number, density: number, { parents, spread }: Gathering, family = 0): CandidateSource {
-  const { octave, side, limit: wantedParents } = cellsFor(parents)
-  const name = octave + family
+export function gatheredSource(seed: number, density: number, { parents, spread }: Gathering): CandidateSource {
+  const levels = levelsFor(parents)
+  const salt = drawSalt(seed)
   const mean = Math.min(density / parents, CELL_MEAN * MOST_BATCHES)
   const batches = Math.ceil(mean / CELL_MEAN)
   const reach = FARTHEST_CHILD * spread
@@ -263,31 +298,36 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
     spacing: 0,
     fill(rect, s) {
       s.count = 0
-      const i1 = whole((rect.x1 + reach) / side)
-      const j1 = whole((rect.z1 + reach) / side)
-      for (let j = whole((rect.z0 - reach) / side); j <= j1; j++)
-        for (let i = whole((rect.x0 - reach) / side); i <= i1; i++) {
-          const idLow = idLowOf(i, j)
-          const count = poisson16(draw(drawKey(seed, idLow, idHighOf(name, 0xffffff)), CHANNEL.cellCount))
-          for (let k = 0; k < count; k++) {
-            const parent = drawKey(seed, idLow, idHighOf(name, k << PARENT_SHIFT))
-            if (draw(parent, CHANNEL.rank) >= wantedParents) continue
-            const px = (i + draw(parent, CHANNEL.position)) * side
-            const pz = (j + draw(parent, CHANNEL.positionZ)) * side
-            if (px < rect.x0 - reach || px > rect.x1 + reach || pz < rect.z0 - reach || pz > rect.z1 + reach) continue
-            addChildren(rect, s, idLow, k, px, pz)
-          }
-        }
+      for (const level of levels) fillParents(rect, s, level)
     },
   }
 
-  function addChildren(rect: Rect, s: Sites, idLow: number, k: number, px: number, pz: number): void {
+  function fillParents(rect: Rect, s: Sites, { octave, side, from, to }: Level): void {
+    const i1 = whole((rect.x1 + reach) / side)
+    const j1 = whole((rect.z1 + reach) / side)
+    for (let j = whole((rect.z0 - reach) / side); j <= j1; j++)
+      for (let i = whole((rect.x0 - reach) / side); i <= i1; i++) {
+        const low = addressLowOf(i, j)
+        const high = addressHighOf(GATHERED, octave, 0)
+        const count = poisson16(draw(drawKeyOf(salt, low, high | 0xffffff), CHANNEL.cellCount))
+        for (let k = 0; k < count; k++) {
+          const parent = drawKeyOf(salt, low, high | (k << PARENT_SHIFT))
+          if (from + (to - from) * draw(parent, CHANNEL.rank) >= parents) continue
+          const px = (i + draw(parent, CHANNEL.position)) * side
+          const pz = (j + draw(parent, CHANNEL.positionZ)) * side
+          if (px < rect.x0 - reach || px > rect.x1 + reach || pz < rect.z0 - reach || pz > rect.z1 + reach) continue
+          addChildren(rect, s, low, high | (k << PARENT_SHIFT), px, pz)
+        }
+      }
+  }
+
+  function addChildren(rect: Rect, s: Sites, low: number, parent: number, px: number, pz: number): void {
     for (let batch = 0; batch < batches; batch++) {
-      const batchKey = drawKey(seed, idLow, idHighOf(name, (k << PARENT_SHIFT) | (batch * BATCH_NAMES)))
-      const count = poisson16(draw(batchKey, CHANNEL.cellCount))
+      const first = parent | (batch * BATCH_NAMES)
+      const count = poisson16(draw(drawKeyOf(salt, low, first), CHANNEL.cellCount))
       for (let c = 0; c < count; c++) {
-        const idHigh = idHighOf(name, (k << PARENT_SHIFT) | (batch * BATCH_NAMES + c))
-        const key = drawKey(seed, idLow, idHigh)
+        const high = first + c
+        const key = drawKeyOf(salt, low, high)
         const rank = CELL_MEAN * (batch + draw(key, CHANNEL.rank))
         if (rank >= mean) continue
         // Box and Muller (1958).
@@ -296,7 +336,7 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
         const x = px + away * cos(towards)
         const z = pz + away * sin(towards)
         if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
-        appendSite(s, x, z, rank, idLow, idHigh, key)
+        appendSite(s, x, z, rank, low, high, key)
       }
     }
   }
@@ -315,7 +355,7 @@ export function togetherSource(first: CandidateSource, second: CandidateSource):
       for (let i = 0; i < own; i++) s.rank[i] /= first.limit
       second.fill(rect, part)
       while (s.capacity < own + part.count) enlargeSites(s, own)
-      for (const column of ['x', 'z', 'weight', 'idLow', 'idHigh', 'draws'] as const) s[column].set(part[column].subarray(0, part.count), own)
+      for (const column of ['x', 'z', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) s[column].set(part[column].subarray(0, part.count), own)
       for (let i = 0; i < part.count; i++) s.rank[own + i] = part.rank[i] / second.limit
       s.count = own + part.count
     },

@@ -7,6 +7,8 @@ import { prepareDrivers } from '../drivers/drive.ts'
 import type { SeatBases } from '../ground/mesh-seat.ts'
 import type { Rect } from '../ground/terrain.ts'
 import { landHeights } from '../ground/terrain.ts'
+import type { Naming } from '../identity.ts'
+import { writeId } from '../identity.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { Planting, Share } from '../meadow.ts'
 import type { StanceValues } from '../stance/stance.ts'
@@ -31,8 +33,8 @@ export interface Members {
    * their own ranks (below `limit`, of which `part` is wanted), with asset, size and room.
    */
   choose(limit: number, part: number, around: Around): void
-  /** The block of the sites that stay; `seatElsewhere` seats their bases where they do not lie on the terrain. */
-  finish(stay: Uint32Array, seatElsewhere?: SeatBases): Block
+  /** The block of the sites that stay, named; `seatElsewhere` seats their bases where they do not lie on the terrain. */
+  finish(stay: Uint32Array, naming: Naming, seatElsewhere?: SeatBases): Block
 }
 
 interface MemberValues extends StanceValues {
@@ -83,11 +85,11 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
       driven = drivers.stand?.(sites, around) ?? null
       measure(rooms, rankOfAsset, driven)
     },
-    finish(stay, seatElsewhere) {
+    finish(stay, naming, seatElsewhere) {
       const { pick, girth, key, seat } = work
       const rows = byKeyThenId(stay, key, sites, pick, Math.max(1, bases.length))
       const block = blockOf(rows.length)
-      fillBlock(block, rows, assetNumbers, driven)
+      fillBlock(block, rows, naming, assetNumbers, driven)
       stand({ sites, landed, rows: stay, seat, size: girth, pick, bases, driven, seatElsewhere: seatElsewhere ?? null }, block)
       return block
     },
@@ -100,7 +102,7 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
 function thin(limit: number, wanted: number, landed: boolean): void {
   const work = workspace
   const { sites } = work
-  const { x, y, z, rank, weight, draws, idLow, idHigh, normals, count } = sites
+  const { x, y, z, rank, weight, draws, addressLow, addressHigh, normals, count } = sites
   const { key } = work
   let n = 0
   for (let i = 0; i < count; i++) {
@@ -112,8 +114,8 @@ function thin(limit: number, wanted: number, landed: boolean): void {
       x[n] = x[i]
       if (landed) y[n] = y[i]
       z[n] = z[i]
-      idLow[n] = idLow[i]
-      idHigh[n] = idHigh[i]
+      addressLow[n] = addressLow[i]
+      addressHigh[n] = addressHigh[i]
       draws[n] = draws[i]
       if (normals) moveNormal(normals, i, n)
     }
@@ -138,16 +140,15 @@ function measure(rooms: Float64Array, rankOfAsset: Uint16Array, driven: Driven |
 }
 
 /** Fills the columns of a block, save where and how its rows stand; `rows` are the sites in the block's order. */
-function fillBlock(block: Block, rows: Uint32Array, assetNumbers: readonly number[], driven: Driven | null): void {
+function fillBlock(block: Block, rows: Uint32Array, naming: Naming, assetNumbers: readonly number[], driven: Driven | null): void {
   const { sites, pick, size, girth, key, radius, seat } = workspace
-  const { idLow, idHigh } = sites
+  const { addressLow, addressHigh } = sites
   const { height = null, tint = null } = driven ?? {}
   if (!tint) block.tint.fill(0xffffffff)
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
     seat[i] = k
-    block.idLow[k] = idLow[i]
-    block.idHigh[k] = idHigh[i]
+    writeId(naming, addressLow[i], addressHigh[i], block.idLow, block.idHigh, k)
     block.key[k] = key[i]
     block.room[k] = radius[i]
     block.asset[k] = assetNumbers[pick[i]]
@@ -244,6 +245,6 @@ function prepareMix(mix: readonly Share[], { ownKind, grove }: MemberValues, con
 function moveSite(from: number, to: number): void {
   const { sites } = workspace
   if (from === to) return
-  for (const column of ['x', 'y', 'z', 'rank', 'weight', 'idLow', 'idHigh', 'draws'] as const) sites[column][to] = sites[column][from]
+  for (const column of ['x', 'y', 'z', 'rank', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) sites[column][to] = sites[column][from]
   if (sites.normals) moveNormal(sites.normals, from, to)
 }

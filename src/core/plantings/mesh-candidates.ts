@@ -9,8 +9,9 @@ export interface SurfacePlaces {
   /** x y z, m, of the mesh's own size. */
   readonly places: Float64Array
   readonly triangle: Uint32Array
-  /** Candidate numbers, which ids are made of. */
+  /** Candidate numbers and their levels, which ids are made of. */
   readonly number: Uint32Array
+  readonly level: Uint8Array
   /** Order of wanting, 0…1: the first of them are the ones that stay when fewer are wanted. */
   readonly rank: Float64Array
 }
@@ -64,27 +65,56 @@ function scatter(shape: MeshShape, sums: Float64Array, salt: number, octave: num
   return { places, triangle }
 }
 
-/** Number of random candidates per area of the mesh's own size; ids come from a power-of-two density. */
+/** Levels of candidates are named by their octave and this. */
+const LEVEL_ZERO = 64
+
+/**
+ * Random candidates of a density per area of the mesh's own size, in levels as on the plane: each finer level
+ * has four times the candidates of the one before and only adds to it, so that a higher density only adds.
+ */
 export function randomOnSurface(shape: MeshShape, sums: Float64Array, seed: number, density: number): SurfacePlaces {
   const total = sums[sums.length - 1]
-  // An octave of densities shares its candidates; within it ranks decide.
-  const octave = floorLog2(density) + 1
-  const full = Math.min(MOST_CANDIDATES, Math.ceil(total * powerOfTwo(octave)))
-  const wanted = (density * total) / full
   const salt = drawSalt(seed ^ 0x6b43a9b5)
-  const all = scatter(shape, sums, salt, octave + 64, full, null)
-  const number = new Uint32Array(full)
-  const rank = new Float64Array(full)
-  let n = 0
-  for (let i = 0; i < full; i++) {
-    const r = draw(drawKeyOf(salt, i, octave + 64), CHANNEL.rank)
-    if (r >= wanted) continue
-    all.places.copyWithin(3 * n, 3 * i, 3 * i + 3)
-    all.triangle[n] = all.triangle[i]
-    number[n] = i
-    rank[n++] = r / wanted
+  const parts: SurfacePlaces[] = []
+  // The coarsest level has one candidate or a few.
+  let octave = -floorLog2(Math.max(Math.sqrt(total), 1e-6))
+  let from = 0
+  let made = 0
+  while (from < density && made < MOST_CANDIDATES) {
+    const level = octave + LEVEL_ZERO
+    const full = Math.min(MOST_CANDIDATES - made, Math.max(1, Math.ceil(total * powerOfTwo(2 * octave))))
+    const to = from + full / total
+    const all = scatter(shape, sums, salt, level, full, null)
+    const number = new Uint32Array(full)
+    const rank = new Float64Array(full)
+    let n = 0
+    for (let i = 0; i < full; i++) {
+      // The density from which on it is there.
+      const r = from + (to - from) * draw(drawKeyOf(salt, i, level), CHANNEL.rank)
+      if (r >= density) continue
+      all.places.copyWithin(3 * n, 3 * i, 3 * i + 3)
+      all.triangle[n] = all.triangle[i]
+      number[n] = i
+      rank[n++] = r / density
+    }
+    parts.push({ count: n, places: all.places, triangle: all.triangle, number, level: new Uint8Array(n).fill(level), rank })
+    from = to
+    made += full
+    octave++
   }
-  return { count: n, places: all.places, triangle: all.triangle, number, rank }
+  return joined(parts)
+}
+
+function joined(parts: readonly SurfacePlaces[]): SurfacePlaces {
+  const count = parts.reduce((sum, part) => sum + part.count, 0)
+  const all = { count, places: new Float64Array(3 * count), triangle: new Uint32Array(count), number: new Uint32Array(count), level: new Uint8Array(count), rank: new Float64Array(count) }
+  let at = 0
+  for (const part of parts) {
+    all.places.set(part.places.subarray(0, 3 * part.count), 3 * at)
+    for (const column of ['triangle', 'number', 'level', 'rank'] as const) all[column].set(part[column].subarray(0, part.count), at)
+    at += part.count
+  }
+  return all
 }
 
 /** Candidates tried by the time that a radius is reached, for each square of it. */
@@ -114,7 +144,7 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
   const needed = Math.min(full, Math.ceil(first * (widest / spacing) * (widest / spacing)))
   const numbers = shuffled(needed, full, drawSalt(seed ^ 0x27d4eb2f ^ octave))
   const wanted = numberSet(numbers, full)
-  const { places, triangle } = scatter(shape, sums, drawSalt(seed ^ 0x1f83d9ab), octave + 64, full, wanted)
+  const { places, triangle } = scatter(shape, sums, drawSalt(seed ^ 0x1f83d9ab), octave + LEVEL_ZERO, full, wanted)
   const order = numbers.map((number) => wanted.placeOf(number))
   const cells = createSpaceCells(widest, total / (spacing * spacing))
   const open = createOpenPlaces(places, needed, spacing)
@@ -157,7 +187,7 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
     for (let c = 0; c < 3; c++) outPlaces[3 * k + c] = places[3 * i + c]
     outTriangle[k] = triangle[i]
   }
-  return { count, places: outPlaces, triangle: outTriangle, number: number.slice(0, count), rank }
+  return { count, places: outPlaces, triangle: outTriangle, number: number.slice(0, count), level: new Uint8Array(count).fill(octave + LEVEL_ZERO), rank }
 }
 
 /** Candidates that could still be taken. */

@@ -4,6 +4,7 @@ import { writeCross } from '../ground/mesh-shape.ts'
 import type { Solid } from '../ground/solid.ts'
 import { faceNormal, toOwn, toWorld } from '../ground/solid.ts'
 import type { Rect } from '../ground/terrain.ts'
+import { namingOf } from '../identity.ts'
 import { cos, DEGREE, sin } from '../math/portable.ts'
 import { drawKey, hashText, mix } from '../math/random.ts'
 import type { Planting } from '../meadow.ts'
@@ -51,7 +52,7 @@ export function prepareMeshSpread(
       const limit = values.fill === 'all-over' ? fillAllOver(solid, seed) : fillThrown(solid, seed)
       for (let other = 0; other < piece; other++) coverBy(solids[other])
       members.choose(limit, part, near?.around ?? NOTHING_AROUND)
-      return { block: members.finish(settle(yieldsToEarlier ? near : null), seatOnSolid(solid)) }
+      return { block: members.finish(settle(yieldsToEarlier ? near : null), namingOf(sourceOn(values), planting.seed >>> 0, solid.placed.id), seatOnSolid(solid)) }
     } finally {
       sites.normals = null
     }
@@ -60,7 +61,7 @@ export function prepareMeshSpread(
   function fillAllOver(solid: Solid, seed: number): number {
     const { size } = solid.placed
     const sums = areaSums(solid.shape)
-    const evenly = values.placing === 'even' && !counted
+    const evenly = spacedOnSurface(values)
     const spacing = Math.sqrt(EVEN_FILL / wanted)
     const found = evenly
       ? evenOnSurface(solid.shape, sums, seed, (values.by === 'spacing' ? values.spacing : spacing) / size)
@@ -70,20 +71,20 @@ export function prepareMeshSpread(
   }
 
   /** Enters places of a mesh's own frame as sites of the world. */
-  function enter(solid: Solid, seed: number, { count, places, triangle, number, rank }: SurfacePlaces): void {
+  function enter(solid: Solid, seed: number, { count, places, triangle, number, level, rank }: SurfacePlaces): void {
     const normal = new Float64Array(3)
     while (sites.capacity < count) enlargeSites(sites, 0)
     sites.normals = normalsFor(sites.capacity)
     for (let i = 0; i < count; i++) {
       toWorld(solid, places[3 * i], places[3 * i + 1], places[3 * i + 2], out)
       faceNormal(solid, triangle[i], normal)
-      addSite(seed, out, normal, 0, number[i], rank[i])
+      addSite(seed, out, normal, number[i], level[i], rank[i])
     }
   }
 
   /** Candidates across the throw, landed; returns the limit of their ranks. */
   function fillThrown(solid: Solid, seed: number): number {
-    const source = chooseSource(values, seed, wanted, 0)
+    const source = chooseSource(values, seed, wanted, Math.max(total, 1e-9))
     const [dx, dy, dz] = throwDirection(values)
     // Two directions across the throw; for throws from above they are east and south.
     const [ax, ay, az] = dy < -0.999999 ? [1, 0, 0] : unit(-dz, 0, dx)
@@ -99,7 +100,7 @@ export function prepareMeshSpread(
     }
     source.fill({ x0: -reach, z0: -reach, x1: reach, z1: reach }, sites)
     const count = sites.count
-    const across = { x: sites.x.slice(0, count), z: sites.z.slice(0, count), low: sites.idLow.slice(0, count), high: sites.idHigh.slice(0, count), rank: sites.rank.slice(0, count) }
+    const across = { x: sites.x.slice(0, count), z: sites.z.slice(0, count), low: sites.addressLow.slice(0, count), high: sites.addressHigh.slice(0, count), rank: sites.rank.slice(0, count) }
     const tree = solid.tree()
     const normal = new Float64Array(3)
     const far = 2 * reach + 2
@@ -124,7 +125,9 @@ export function prepareMeshSpread(
         out[0] = x + dx * along
         out[1] = y + dy * along
         out[2] = z + dz * along
-        addSite(seed, out, normal, across.low[i], mix(across.high[i] ^ Math.imul(level++, 0x9e3779b1)), across.rank[i])
+        // The same candidate on another level is another one.
+        addSite(seed, out, normal, level === 0 ? across.low[i] : mix(across.low[i] ^ Math.imul(level, 0x9e3779b1)), across.high[i], across.rank[i])
+        level++
       }
     }
     return source.limit
@@ -139,15 +142,14 @@ export function prepareMeshSpread(
       sites.normals = larger
     }
     const n = sites.count++
-    const idLow = (low ^ seed) >>> 0
     sites.x[n] = place[0]
     sites.y[n] = place[1]
     sites.z[n] = place[2]
     sites.weight[n] = 1
     sites.rank[n] = rank
-    sites.idLow[n] = idLow
-    sites.idHigh[n] = high
-    sites.draws[n] = drawKey(planting.seed >>> 0, idLow, high)
+    sites.addressLow[n] = low
+    sites.addressHigh[n] = high
+    sites.draws[n] = drawKey(seed, low, high)
     if (!sites.normals) return
     sites.normals.x[n] = normal[0]
     sites.normals.y[n] = normal[1]
@@ -207,6 +209,17 @@ export function prepareMeshSpread(
     expected: counted ? values.count : wanted * total,
     grow,
   }
+}
+
+/** Whether candidates all over a mesh keep a distance; an exact count takes random ones. */
+function spacedOnSurface({ placing, by }: SpreadValues): boolean {
+  return placing === 'even' && by !== 'count'
+}
+
+/** The way of placing on a mesh with the version of its rules, which ids are made of: thrown from elsewhere, a candidate is another one. */
+function sourceOn(values: SpreadValues): string {
+  if (values.fill === 'all-over') return `all over, ${spacedOnSurface(values) ? 'even' : 'random'} 2`
+  return `${values.fill} from ${throwDirection(values).join(' ')}, ${values.placing} 2`
 }
 
 const out = new Float64Array(3)

@@ -23,19 +23,19 @@ function sorted(rows: readonly Row[]): number[] {
     byKeyThenId(
       Uint32Array.from(rows, (_, i) => i),
       Float32Array.from(rows, (row) => row.key),
-      { idLow: Uint32Array.from(rows, (row) => row.low), idHigh: Uint32Array.from(rows, (row) => row.high) },
+      { addressLow: Uint32Array.from(rows, (row) => row.low), addressHigh: Uint32Array.from(rows, (row) => row.high) },
       Uint16Array.from(rows, (row) => row.group),
       1 + Math.max(0, ...rows.map((row) => row.group)),
     ),
   )
 }
 
-const ids = fc.uniqueArray(fc.tuple(fc.nat(50), fc.nat(4)), { minLength: 0, maxLength: 300, selector: String })
+const addresses = fc.uniqueArray(fc.tuple(fc.nat(50), fc.nat(4)), { minLength: 0, maxLength: 300, selector: String })
 
 describe('ordering rows by class, key and id', () => {
   it('equals sorting by comparison, with many equal keys', () => {
     fc.assert(
-      fc.property(ids, fc.infiniteStream(fc.nat(15)), fc.infiniteStream(fc.nat(3)), (pairs, keys, groups) => {
+      fc.property(addresses, fc.infiniteStream(fc.nat(15)), fc.infiniteStream(fc.nat(3)), (pairs, keys, groups) => {
         const rows = pairs.map(([low, high]) => ({
           low,
           high,
@@ -60,7 +60,7 @@ describe('ordering rows by class, key and id', () => {
 
   it('orders a part of the rows only', () => {
     const key = Float32Array.of(0.9, 0.1, 0.5, 0.3)
-    const none = { idLow: new Uint32Array(4), idHigh: new Uint32Array(4) }
+    const none = { addressLow: new Uint32Array(4), addressHigh: new Uint32Array(4) }
     expect(Array.from(byKeyThenId(Uint32Array.of(0, 2, 3), key, none, new Uint16Array(4), 1))).toEqual([3, 2, 0])
     expect(Array.from(byKeyThenId(new Uint32Array(0), key, none, new Uint16Array(4), 1))).toEqual([])
   })

@@ -9,7 +9,7 @@
 export function byKeyThenId(
   rows: Uint32Array,
   key: Float32Array,
-  ids: { readonly idLow: Uint32Array; readonly idHigh: Uint32Array },
+  addresses: { readonly addressLow: Uint32Array; readonly addressHigh: Uint32Array },
   classOf: Uint16Array,
   classes: number,
 ): Uint32Array {
@@ -43,8 +43,8 @@ export function byKeyThenId(
     value[to] = classes > 1 ? 2 * classOf[row] + key[row] : key[row]
   }
   // starts[b] is now the end of bucket b.
-  if (fullest > MOST_INSERTED) sortBuckets(out, starts, buckets, key, ids)
-  else settle(out, value, ids)
+  if (fullest > MOST_INSERTED) sortBuckets(out, starts, buckets, key, addresses)
+  else settle(out, value, addresses)
   return out
 }
 
@@ -54,21 +54,21 @@ let bucketOf = new Uint32Array(8192)
 /** Class and key in one number, as keys are at most 1. */
 let values = new Float64Array(8192)
 
-interface Ids {
-  readonly idLow: Uint32Array
-  readonly idHigh: Uint32Array
+interface Addresses {
+  readonly addressLow: Uint32Array
+  readonly addressHigh: Uint32Array
 }
 
-function sortBuckets(out: Uint32Array, ends: Uint32Array, buckets: number, key: Float32Array, ids: Ids): void {
+function sortBuckets(out: Uint32Array, ends: Uint32Array, buckets: number, key: Float32Array, addresses: Addresses): void {
   for (let b = 0, from = 0; b < buckets; from = ends[b], b++)
     if (ends[b] - from > 1)
       out
         .subarray(from, ends[b])
-        .sort((a, c) => key[a] - key[c] || ids.idHigh[a] - ids.idHigh[c] || ids.idLow[a] - ids.idLow[c])
+        .sort((a, c) => key[a] - key[c] || addresses.addressHigh[a] - addresses.addressHigh[c] || addresses.addressLow[a] - addresses.addressLow[c])
 }
 
 /** Insertion over the whole: rows are already no more than a bucket from their place. */
-function settle(out: Uint32Array, values: Float64Array, { idLow, idHigh }: Ids): void {
+function settle(out: Uint32Array, values: Float64Array, { addressLow, addressHigh }: Addresses): void {
   let last = -1
   for (let k = 0; k < out.length; k++) {
     const value = values[k]
@@ -83,8 +83,8 @@ function settle(out: Uint32Array, values: Float64Array, { idLow, idHigh }: Ids):
       if (other < value) break
       const before = out[j - 1]
       if (other === value) {
-        if (idHigh[before] < idHigh[row]) break
-        if (idHigh[before] === idHigh[row] && idLow[before] <= idLow[row]) break
+        if (addressHigh[before] < addressHigh[row]) break
+        if (addressHigh[before] === addressHigh[row] && addressLow[before] <= addressLow[row]) break
       }
       out[j] = before
       values[j] = other

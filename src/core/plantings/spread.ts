@@ -1,4 +1,6 @@
 import type { Rect } from '../ground/terrain.ts'
+import type { Naming } from '../identity.ts'
+import { namingOf } from '../identity.ts'
 import { phrase } from '../kinds.ts'
 import { closed } from '../stance/stance.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
@@ -38,11 +40,18 @@ export const spread = definePlanting({
     const habitat = prepareHabitat(planting, context)
     const members = prepareMembers(planting, values, context, habitat)
     if (planting.grounds.length > 0) return prepareMeshSpread(planting, values, context, members, finer)
-    const wanted =
-      values.by === 'count' ? densityForCount(values, context, members.area(context.terrain.bounds), finer) : densityOf(values)
-    return prepareTerrainSpread(values, chooseSource(values, seed, wanted, finer), members, context)
+    const area = values.by === 'count' ? Math.max(members.area(context.terrain.bounds), LEAST_HABITAT) : 1
+    const wanted = values.by === 'count' ? densityForCount(values, context, area, finer) : densityOf(values)
+    const naming = namingOf(SOURCES[values.placing], seed, TERRAIN)
+    return prepareTerrainSpread(values, chooseSource(values, seed, wanted, area), naming, members, context)
   },
 })
+
+/** Ways of placing on the terrain with the versions of their rules, which ids are made of. */
+const SOURCES: Readonly<Record<SpreadValues['placing'], string>> = { even: 'even 1', random: 'random 2', natural: 'natural 2' }
+const TERRAIN = 'terrain'
+/** A habitat of less is taken for one of so much, m². */
+const LEAST_HABITAT = 1e-6
 
 /** Width of the first halo in largest rooms: wide enough to decide nearly every tile at once. */
 const FIRST_HALO = 4
@@ -65,6 +74,7 @@ function tileSideFor(density: number, { terrain }: GrowContext): number {
 function prepareTerrainSpread(
   values: SpreadValues,
   source: CandidateSource,
+  naming: Naming,
   members: Members,
   context: GrowContext,
 ): PreparedPlanting {
@@ -87,12 +97,12 @@ function prepareTerrainSpread(
       members.choose(limit, part, near?.around ?? NOTHING_AROUND)
       const taken = yieldsToEarlier && near && near.rooms.count > 0 ? roomIndex(near.rooms) : null
       const free = work.rows.subarray(0, taken ? rowsFreeOf(taken) : allRows())
-      if (!crowds) return { block: members.finish(free) }
+      if (!crowds) return { block: members.finish(free, naming) }
       const order = byKeyThenId(free, work.key, sites, work.rank, members.ranks)
       // Beyond the ground's rim nothing stands: what is known reaches on without end there.
       const verdict = settleRooms(sites.x, sites.z, work.radius, order, openRim(area, bounds), largestRoom)
       const kept = keepInside(tile, free, verdict)
-      if (kept >= 0) return { block: members.finish(free.subarray(0, kept)) }
+      if (kept >= 0) return { block: members.finish(free.subarray(0, kept), naming) }
       halo *= 2
     }
   }

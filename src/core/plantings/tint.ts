@@ -23,7 +23,7 @@ export function tintTerrain(planting: Planting, use: string | null, surroundings
     sites.x[i] = bounds.x0 + (((i % side) + 0.5) / side) * sizeX
     sites.z[i] = bounds.z0 + ((Math.floor(i / side) + 0.5) / side) * sizeZ
     sites.weight[i] = 1
-    sites.idLow[i] = i
+    sites.addressLow[i] = i
   }
   prepareHabitat(shown(planting, use), surroundings)(sites, around)
   return bytesOf(sites, side * side)
@@ -55,7 +55,7 @@ export function tintMesh(planting: Planting, use: string | null, surroundings: S
     sites.y[i] = out[1]
     sites.z[i] = out[2]
     sites.weight[i] = 1
-    sites.idLow[i] = i
+    sites.addressLow[i] = i
     const length = Math.sqrt(normals.x[i] * normals.x[i] + normals.y[i] * normals.y[i] + normals.z[i] * normals.z[i]) || 1
     normals.x[i] /= length
     normals.y[i] /= length
@@ -66,8 +66,8 @@ export function tintMesh(planting: Planting, use: string | null, surroundings: S
   return bytesOf(sites, count)
 }
 
-function bytesOf({ count, idLow, weight }: ReturnType<typeof createSites>, all: number): Uint8Array<ArrayBuffer> {
+function bytesOf({ count, addressLow, weight }: ReturnType<typeof createSites>, all: number): Uint8Array<ArrayBuffer> {
   const bytes = new Uint8Array(all)
-  for (let i = 0; i < count; i++) bytes[idLow[i]] = Math.floor(255 * weight[i] + 0.5)
+  for (let i = 0; i < count; i++) bytes[addressLow[i]] = Math.floor(255 * weight[i] + 0.5)
   return bytes
 }

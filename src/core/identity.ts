@@ -1,0 +1,37 @@
+import { hashText, mix } from './math/random.ts'
+
+/**
+ * What names an instance: a planting and a 64-bit id. An id names one candidate for as long as that
+ * candidate exists, and never another one: it is made of where the candidate comes from (the way of
+ * placing, the throw, the ground) and of the candidate's address there (part, level, cell, number).
+ */
+export interface InstanceRef {
+  readonly planting: string
+  readonly low: number
+  readonly high: number
+}
+
+/** Makes ids of addresses: round keys of a Feistel network, so that no two addresses have the same id. */
+export interface Naming {
+  readonly a: number
+  readonly b: number
+  readonly c: number
+}
+
+/**
+ * The naming of one source of candidates. `source` says the way of placing and its version: to place in
+ * another way, or by other rules, names everything anew; so does another seed or another ground.
+ */
+export function namingOf(source: string, seed: number, ground: string): Naming {
+  const first = hashText(`${source}\n${ground}`)
+  const second = hashText(`${ground}\n${source}\n`)
+  return { a: mix(first ^ mix(seed ^ 0x51ed270b)), b: mix(second ^ mix(seed ^ 0x2545f491)), c: mix(first ^ mix(second ^ seed)) }
+}
+
+/** Writes the id of an address to row `k` of two columns. Three rounds (Luby & Rackoff 1988) of a measured mixer. */
+export function writeId({ a, b, c }: Naming, addressLow: number, addressHigh: number, low: Uint32Array, high: Uint32Array, k: number): void {
+  const one = addressLow ^ mix(addressHigh ^ a)
+  const two = addressHigh ^ mix(one ^ b)
+  low[k] = one ^ mix(two ^ c)
+  high[k] = two
+}
