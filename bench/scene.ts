@@ -24,6 +24,7 @@ export const benchTerrain = (heights: Float32Array): Terrain => createTerrain(he
 export function benchAssets(rooms: readonly number[]): Asset[] {
   return rooms.map((room, i) => ({
     id: `asset-${i}`,
+    number: i,
     name: `Asset ${i}`,
     category: '',
     tags: [],

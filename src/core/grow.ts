@@ -12,7 +12,7 @@ import type { Surroundings } from './surroundings.ts'
 /** What growing needs of an asset of a mix. */
 export interface MixAsset {
   readonly id: string
-  /** Its place in the meadow's list. */
+  /** What instances name it by. */
   readonly number: number
   /** Radius of its room at size 1, m. */
   readonly room: number
@@ -23,7 +23,7 @@ export interface MixAsset {
 /** The assets that a planting's mix names, as far as the meadow has them. */
 export function mixAssets(planting: Planting, assets: readonly Asset[]): MixAsset[] {
   const used = new Set(planting.mix.map((entry) => entry.asset))
-  return assets.flatMap(({ id, room, base }, number) => (used.has(id) ? [{ id, number, room, base }] : []))
+  return assets.filter(({ id }) => used.has(id)).map(({ id, number, room, base }) => ({ id, number, room, base }))
 }
 
 /** A thing of the meadow that a planting names, and where it names it. */

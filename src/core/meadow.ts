@@ -1,7 +1,7 @@
 import type { ParamValue } from './kinds.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 4
+export const MEADOW_VERSION = 5
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -13,6 +13,8 @@ export interface Meadow {
   ground: TerrainGround
   water: Water
   assets: Asset[]
+  /** The number that the next asset gets. */
+  nextAsset: number
   /** In order of claim: the first takes its room first. */
   plantings: Planting[]
   outlines: Outline[]
@@ -68,6 +70,8 @@ export interface Water {
 
 export interface Asset {
   id: string
+  /** What instances name it by; no other asset of the meadow ever gets it. */
+  number: number
   name: string
   category: string
   tags: string[]
@@ -84,6 +88,11 @@ export interface Asset {
   room: number
   /** Triangles of the full form and of each stand-in. */
   triangles: number[]
+}
+
+/** The assets of a meadow by the numbers that instances name them by. */
+export function assetsByNumber(assets: readonly Asset[]): ReadonlyMap<number, Asset> {
+  return new Map(assets.map((asset) => [asset.number, asset]))
 }
 
 export interface Share {

@@ -46,6 +46,7 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
     },
     water: { shown: true, level: 0 },
     assets,
+    nextAsset: assets.length,
     plantings: demoPlantings(),
     outlines: demoOutlines(),
     images: [],
@@ -64,11 +65,11 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
 /** The made-up assets with their full forms and stand-ins stored through `keep`. */
 export async function makeDemoAssets(keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Asset[]> {
   const assets: Asset[] = []
-  for (const demo of DEMO_ASSETS) assets.push(await makeAsset(demo, keep))
+  for (const demo of DEMO_ASSETS) assets.push({ ...(await makeAsset(demo, keep)), number: assets.length })
   return assets
 }
 
-async function makeAsset(demo: DemoAsset, keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Asset> {
+async function makeAsset(demo: DemoAsset, keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Omit<Asset, 'number'>> {
   const forms = ([0, 1, 2] as const).map((detail) => demo.build(detail))
   const hashes: string[] = []
   for (const parts of forms) hashes.push(await keep(buildAssetGlb(demo.name, parts)))

@@ -5,6 +5,8 @@
 export const LIMITS = {
   plantings: 500,
   assets: 2000,
+  /** Assets that a meadow can have had in all: blocks keep their numbers in 16 bits. */
+  assetNumbers: 65536,
   outlines: 1000,
   /** Lines of one outline, and points of all of them together. */
   outlineLines: 1000,

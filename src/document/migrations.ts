@@ -34,6 +34,8 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
   }),
   // Grounds know where they lie since version 4.
   (old) => ({ ...old, ground: { ...(old.ground as Plain), georeference: null } }),
+  // Assets have numbers that stay theirs since version 5.
+  (old) => ({ ...old, assets: listOf(old.assets).map((asset, number) => ({ ...asset, number })), nextAsset: listOf(old.assets).length }),
 ]
 
 type Plain = Record<string, unknown>

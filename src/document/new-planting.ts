@@ -128,6 +128,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     },
     water: { shown: false, level: -1 },
     assets: [],
+    nextAsset: 0,
     plantings: [],
     outlines: [],
     images: [],

@@ -24,14 +24,15 @@ export interface Salvaged {
  */
 export function salvage(value: Plain, id: string): Salvaged {
   const leftOut: string[] = []
-  const lists = Object.fromEntries(LISTS.map((name) => [name, soundEntries(name, value[name], leftOut)])) as unknown as Pick<Meadow, ListName>
+  const plain = { ...value, ...renumbered(value.assets) }
+  const lists = Object.fromEntries(LISTS.map((name) => [name, soundEntries(name, plain[name as keyof typeof plain], leftOut)])) as unknown as Pick<Meadow, ListName>
   const ground = sound(MEMBERS.ground, value.ground)
   if (!ground) leftOut.push('its ground (a level one stands in)')
   else if (ground !== value.ground) leftOut.push('parts of what is said of its ground')
   const water = sound(MEMBERS.water, value.water) as Meadow['water'] | null
   if (!water) leftOut.push('its water')
   else if (water !== value.water) leftOut.push('parts of its water')
-  for (const key of Object.keys(value)) if (!(key in MEMBERS) && key !== 'version' && key !== 'id' && key !== 'name' && !(LISTS as readonly string[]).includes(key)) leftOut.push(`“${key.slice(0, 40)}”, which no meadow has`)
+  for (const key of Object.keys(value)) if (!(key in MEMBERS) && key !== 'version' && key !== 'id' && key !== 'name' && key !== 'nextAsset' && !(LISTS as readonly string[]).includes(key)) leftOut.push(`“${key.slice(0, 40)}”, which no meadow has`)
   const name = typeof value.name === 'string' ? shortened(value.name, LIMITS.name) : ''
   if (name !== value.name) leftOut.push('part of its name')
   return {
@@ -40,11 +41,19 @@ export function salvage(value: Plain, id: string): Salvaged {
       version: MEADOW_VERSION,
       id,
       name: name || 'Unnamed meadow',
+      nextAsset: plain.nextAsset,
       ground: ground as Meadow['ground'] | null,
       water: water ?? { shown: false, level: 0 },
     },
     leftOut,
   }
+}
+
+/** Assets with a number each, and the next one: nothing else of a document names them by it. */
+function renumbered(assets: unknown): { readonly assets: unknown; readonly nextAsset: number } {
+  if (!Array.isArray(assets)) return { assets, nextAsset: 0 }
+  const numbered = (assets as unknown[]).map((one, number) => (typeof one === 'object' && one !== null ? { ...one, number } : one))
+  return { assets: numbered, nextAsset: numbered.length }
 }
 
 function soundEntries(name: ListName, list: unknown, leftOut: string[]): unknown[] {

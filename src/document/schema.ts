@@ -162,6 +162,7 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
 const assetSchema = yup
   .object({
     id: text(LIMITS.word).required(),
+    number: whole().min(0).max(LIMITS.assetNumbers - 1),
     name: text(LIMITS.name),
     category: text(LIMITS.word),
     tags: yup.array().of(text(LIMITS.word)).max(LIMITS.tags).required(),
@@ -313,6 +314,9 @@ const waterSchema = yup
 /** The name of a meadow. */
 export const NAME: yup.Schema = text(LIMITS.name)
 
+/** The number that the next asset gets. */
+export const NEXT_ASSET: yup.Schema = whole().min(0).max(LIMITS.assetNumbers)
+
 /** What a meadow has one of. */
 export const MEMBERS = { ground: groundSchema as yup.Schema, water: waterSchema as yup.Schema }
 
@@ -344,6 +348,7 @@ const meadowSchema = yup
     version: yup.number().required().oneOf([MEADOW_VERSION]),
     id: text(LIMITS.word).required(),
     name: NAME,
+    nextAsset: NEXT_ASSET,
     ...MEMBERS,
     ...Object.fromEntries(LISTS.map((name) => [name, yup.array().of(LIST_WORDS[name].schema).max(LIST_WORDS[name].most).required()])),
   })
@@ -359,6 +364,8 @@ export function checkMeadow(value: unknown): Checked {
     const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
     const doubled = LISTS.map((name) => firstDouble((meadow[name] as readonly { id: string }[]).map(({ id }) => id))).find((id) => id !== undefined)
     if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }
+    const numbers = meadow.assets.map(({ number }) => number)
+    if (new Set(numbers).size < numbers.length || numbers.some((number) => number >= meadow.nextAsset)) return { problem: 'two assets in it have one number, or the next would' }
     return { meadow }
   } catch (error) {
     if (error instanceof yup.ValidationError) return { problem: error.message }

@@ -1,5 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import type { Meadow } from '../core/meadow.ts'
+import { assetsByNumber } from '../core/meadow.ts'
 import type { HandoffInput } from './handoff.ts'
 import { bytesARow, countOf, defineHandoff } from './handoff.ts'
 import type { TextWriter } from './text-writer.ts'
@@ -20,11 +21,12 @@ export function csvField(text: string): string {
 /** The first two fields of every row of a planting, by asset number. */
 function heads({ assets, plantings }: Meadow, id: string): (asset: number) => Uint8Array {
   const planting = csvField(plantings.find((one) => one.id === id)?.name ?? id)
+  const byNumber = assetsByNumber(assets)
   const made = new Map<number, Uint8Array>()
   return (asset) => {
     let head = made.get(asset)
     if (!head) {
-      head = encodeText(`${planting},${csvField(assets[asset]?.name ?? String(asset))},`)
+      head = encodeText(`${planting},${csvField(byNumber.get(asset)?.name ?? String(asset))},`)
       made.set(asset, head)
     }
     return head

@@ -4,6 +4,7 @@ import { turnMatrix } from '../core/ground/solid.ts'
 import type { ValuesOf } from '../core/kinds.ts'
 import { flag } from '../core/kinds.ts'
 import type { Meadow, PlacedMesh } from '../core/meadow.ts'
+import { assetsByNumber } from '../core/meadow.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { GltfPrimitive } from './glb.ts'
 import { joinGlb } from './glb.ts'
@@ -31,7 +32,8 @@ function fixedBytes({ meadow, assetBytes, meshBytes }: SizeInput, values: Values
 
 /** The instances of one asset within one planting, as columns of their own. */
 interface Gathered {
-  readonly planting: string
+  /** Planting and asset, in words. */
+  readonly name: string
   readonly asset: number
   readonly position: Float32Array<ArrayBuffer>
   readonly rotation: Float32Array<ArrayBuffer>
@@ -44,17 +46,18 @@ const UNTINTED = 0xffffffff
 
 function gather(input: HandoffInput): Gathered[] {
   const all: Gathered[] = []
+  const byNumber = assetsByNumber(input.meadow.assets)
   for (const { id, blocks } of input.plantings) {
     const counts = new Map<number, number>()
     for (const b of blocks) for (let i = 0; i < b.count; i++) counts.set(b.asset[i], (counts.get(b.asset[i]) ?? 0) + 1)
-    const name = input.meadow.plantings.find((planting) => planting.id === id)?.name ?? id
+    const planting = input.meadow.plantings.find((one) => one.id === id)?.name ?? id
     for (const [asset, count] of [...counts].sort((a, b) => a[0] - b[0])) {
       const position = new Float32Array(3 * count)
       const rotation = new Float32Array(4 * count)
       const scale = new Float32Array(3 * count)
       const tint = new Uint32Array(count)
       fill(blocks, asset, position, rotation, scale, tint)
-      all.push({ planting: name, asset, position, rotation, scale, tint: tint.some((value) => value !== UNTINTED) ? tint : null })
+      all.push({ name: `${planting}: ${byNumber.get(asset)?.name ?? `asset ${asset}`}`, asset, position, rotation, scale, tint: tint.some((value) => value !== UNTINTED) ? tint : null })
     }
   }
   return all
@@ -107,9 +110,10 @@ function start(input: HandoffInput, values: { terrain: boolean; meshes: boolean;
   report(0.1, 'Gathering the instances')
   const gathered = gather(input)
   const meshes = new Map<number, number>()
+  const byNumber = assetsByNumber(meadow.assets)
   for (const { asset } of gathered) {
     if (meshes.has(asset)) continue
-    const { id, name } = meadow.assets[asset]
+    const { id, name } = byNumber.get(asset) ?? { id: '', name: `number ${asset}` }
     const glb = input.assets.get(id)
     if (!glb) throw new ProblemError(`The asset “${name}” is missing from the store; bring it in again before handing off.`)
     meshes.set(asset, mergeAsset(builder, glb)[0])
@@ -166,8 +170,8 @@ export const glbInstanced = defineHandoff({
   write(input, values, report) {
     const { builder, roots, gathered, meshes } = start(input, values, report)
     const partMeshes = new Map<number, number[]>()
-    gathered.forEach(({ planting, asset, position, rotation, scale, tint }, i) => {
-      report(0.2 + (0.7 * i) / gathered.length, `Writing ${planting}`)
+    gathered.forEach(({ name, asset, position, rotation, scale, tint }, i) => {
+      report(0.2 + (0.7 * i) / gathered.length, `Writing ${name}`)
       const whole = builder.json.meshes?.[meshes.get(asset) as number]
       if (!whole) return
       const parts = partMeshes.get(asset) ?? partsOf(builder, meshes.get(asset) as number, whole.primitives)
@@ -179,7 +183,6 @@ export const glbInstanced = defineHandoff({
         // A colour of its own for each instance, as three.js and others read it.
         ...(tint && { _COLOR_0: addColumn(builder, linearColours(tint), { componentType: UNSIGNED_SHORT, type: 'VEC4', normalized: true }) }),
       }
-      const name = `${planting}: ${input.meadow.assets[asset].name}`
       for (const mesh of parts)
         roots.push(addTo(builder, 'nodes', { name, mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }))
     })
@@ -263,7 +266,7 @@ export const glbNodes = defineHandoff({
     nodes.text(fixed.map((node) => JSON.stringify(node)).join(','))
     let next = fixed.length
     let done = 0
-    for (const { planting, asset, position, rotation, scale, tint } of gathered) {
+    for (const { name, asset, position, rotation, scale, tint } of gathered) {
       const count = position.length / 3
       const first = next
       const head = encodeText(`{"mesh":${meshes.get(asset)},"translation":[`)
@@ -274,8 +277,8 @@ export const glbNodes = defineHandoff({
         if (++done % 20000 === 0)
           report(0.2 + (0.75 * done) / total, `Writing instance ${done.toLocaleString('en')} of ${total.toLocaleString('en')}`)
       }
-      const name = JSON.stringify(`${planting}: ${input.meadow.assets[asset].name}`)
-      nodes.text(`,{"name":${name},"children":[`)
+      const called = JSON.stringify(name)
+      nodes.text(`,{"name":${called},"children":[`)
       for (let i = 0; i < count; i++) {
         if (i > 0) nodes.bytes(COMMA)
         nodes.whole(first + i)

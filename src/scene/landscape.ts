@@ -7,6 +7,7 @@ import type { Terrain } from '../core/ground/terrain.ts'
 import type { Sight } from '../core/plantings/ask.ts'
 import { heightAt } from '../core/ground/terrain.ts'
 import type { Asset, Meadow, Outline, PlacedMesh, View } from '../core/meadow.ts'
+import { assetsByNumber } from '../core/meadow.ts'
 import type { TintOutput } from '../engine/protocol.ts'
 import type { InstanceTiles } from '../state/instances.ts'
 import type { AssetForms } from './asset-forms.ts'
@@ -220,10 +221,10 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     invalidate()
   })
 
-  async function showAsset(asset: Asset, index: number): Promise<void> {
+  async function showAsset(asset: Asset): Promise<void> {
     const have = loaded.get(asset.id)
     if (have?.blob === asset.blob) {
-      if (have.forms) instancePicture.setForms(index, have.forms)
+      if (have.forms) instancePicture.setForms(asset.number, have.forms)
       return
     }
     const entry: Loaded = { blob: asset.blob, forms: null, cover: null }
@@ -231,8 +232,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     try {
       entry.forms = await loadForms(asset, options.readBlob)
       entry.cover = coverOf(entry.forms, asset.size)
-      const at = meadow?.assets.findIndex((one) => one.id === asset.id) ?? -1
-      if (at >= 0) instancePicture.setForms(at, entry.forms)
+      if (meadow?.assets.some((one) => one.id === asset.id)) instancePicture.setForms(asset.number, entry.forms)
       shadowsStale = true
       coverStale = true
       invalidate()
@@ -266,11 +266,11 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   /** Colours far ground anew by what grows on it. */
   function coverGround(): void {
     if (!meadow || !terrain) return
-    const { assets } = meadow
+    const assets = assetsByNumber(meadow.assets)
     const blocks = meadow.plantings
       .filter(({ visible, grounds }) => visible && grounds.length === 0)
       .flatMap(({ id }) => [...(instances.tiles.get(id)?.values() ?? [])].map(({ block }) => block))
-    const cover = readCover(blocks, terrain.sizeX, terrain.sizeZ, (asset) => loaded.get(assets[asset]?.id)?.cover ?? null)
+    const cover = readCover(blocks, terrain.sizeX, terrain.sizeZ, (asset) => loaded.get(assets.get(asset)?.id ?? '')?.cover ?? null)
     ground.setCover(cover, terrain.sizeX, terrain.sizeZ)
     coverStale = false
   }
@@ -368,10 +368,12 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       water.position.y = next.water.level
       water.updateMatrixWorld()
       for (const planting of next.plantings) instancePicture.setVisible(planting.id, planting.visible)
-      next.assets.forEach((asset, index) => {
-        if (before?.assets[index] !== asset) void showAsset(asset, index)
-      })
-      for (let i = next.assets.length; i < (before?.assets.length ?? 0); i++) instancePicture.setForms(i, null)
+      if (before?.assets !== next.assets) {
+        const known = assetsByNumber(before?.assets ?? [])
+        for (const asset of next.assets) if (known.get(asset.number) !== asset) void showAsset(asset)
+        const there = assetsByNumber(next.assets)
+        for (const number of known.keys()) if (!there.has(number)) instancePicture.setForms(number, null)
+      }
       if (before?.meshes !== next.meshes) meshPicture.set(next.meshes)
       if (!changed) return
       shadowsStale = true
@@ -397,7 +399,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     comeNear(planting) {
       const near = nearestInstance([...(instances.tiles.get(planting)?.values() ?? [])].map(({ block }) => block), controls.target)
       if (!near) return
-      const asset = meadow?.assets[near.asset]
+      const asset = meadow && assetsByNumber(meadow.assets).get(near.asset)
       const tall = Math.max(0.3, (asset?.size[1] ?? 1) * near.size)
       const offset = camera.position.clone().sub(controls.target).setY(0).normalize().multiplyScalar(7 * tall + 2)
       const target = near.position.clone().setY(near.position.y + 0.4 * tall)

@@ -49,9 +49,11 @@ export function slowNormal(t: Terrain, x: number, z: number): [number, number, n
   return [(e[1] * f[2] - e[2] * f[1]) / up, 1, (e[0] * f[1] - e[1] * f[0]) / up]
 }
 
+/** An asset with a base of 40 cm; its number is that of its letter, so that `a` has 0 and `c` 2. */
 export function assetOf(id: string, room: number, base = [-0.2, 0.2, 0.2, 0.2, 0.2, -0.2, -0.2, -0.2]): Asset {
   return {
     id,
+    number: (id.charCodeAt(0) - 97) & 0xff,
     name: id,
     category: 'Test',
     tags: [],

@@ -1,4 +1,4 @@
-import { growAll, rowsOf, spreadOf, terrainOf } from '../../testing/fields.ts'
+import { assetOf, growAll, rowsOf, spreadOf, terrainOf } from '../../testing/fields.ts'
 import { clarkEvans } from '../../testing/estimators.ts'
 import { mix } from '../math/random.ts'
 import { evenShareOf, gatheringOf, indexOfGathering } from './arrangement.ts'
@@ -81,7 +81,7 @@ describe('the dial of arrangement', () => {
 })
 
 describe('mixes', () => {
-  const assets = ['a', 'b', 'c'].map((id) => ({ id, name: id, category: '', tags: [], licence: '', blob: '', standIns: [], size: [1, 1, 1] as [number, number, number], base: [], room: 0.1, triangles: [] }))
+  const assets = ['a', 'b', 'c'].map((id) => assetOf(id, 0.1, []))
   const mixOf = [{ asset: 'a', share: 5 }, { asset: 'b', share: 3 }, { asset: 'c', share: 2 }]
 
   /** Share of nearest neighbours that are of the same kind. */

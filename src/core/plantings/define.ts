@@ -16,7 +16,7 @@ export interface GrowAsset {
 export interface GrowContext extends Surroundings {
   /** Assets of the mix, in the order of its shares. */
   readonly assets: readonly GrowAsset[]
-  /** Index of each of them in the meadow's list; what the block's asset column holds. */
+  /** Number of each of them; what the block's asset column holds. */
   readonly assetNumbers: readonly number[]
 }
 

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { heightAt } from '../../core/ground/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
 import { LIMITS, shortened } from '../../document/limits.ts'
+import { addAsset } from '../../document/edits/assets.ts'
 import { newId } from '../../document/new-planting.ts'
 import type { ReadAssetOutput } from '../../engine/io-refs.ts'
 import { READ_ASSET } from '../../engine/io-refs.ts'
@@ -62,7 +63,7 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
       for (const [k, form] of read.standIns.entries()) await session.putBlob(standIns[k], form.glb)
       const id = newId()
       session.edit('Bring in a model', (meadow) => {
-        meadow.assets.push({
+        addAsset(meadow, {
           id,
           name: shortened(details.name, LIMITS.name) || 'Unnamed asset',
           category: shortened(details.category, LIMITS.word) || 'Brought in',

@@ -1,6 +1,6 @@
 import type { Place } from '../../core/conditions/define.ts'
 import type { Planting } from '../../core/meadow.ts'
-import { shareGround } from '../../core/meadow.ts'
+import { assetsByNumber, shareGround } from '../../core/meadow.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 
 /** Rooms reach no farther out of their tile, m. */
@@ -13,6 +13,7 @@ const FARTHEST = 60
 export function takenBy(session: FieldSession, planting: Planting, { x, y, z }: Place): string | null {
   const { meadow } = session.store.getState().history
   const { id } = planting
+  const assets = assetsByNumber(meadow.assets)
   const onMesh = planting.grounds.length > 0
   for (const one of meadow.plantings) {
     if (!shareGround(one, planting)) continue
@@ -23,7 +24,7 @@ export function takenBy(session: FieldSession, planting: Planting, { x, y, z }: 
         const up = onMesh ? block.position[3 * i + 1] - y : 0
         const away = Math.hypot(block.position[3 * i] - x, up, block.position[3 * i + 2] - z)
         if (away >= block.room[i]) continue
-        const who = meadow.assets[block.asset[i]]?.name ?? 'something'
+        const who = assets.get(block.asset[i])?.name ?? 'something'
         const near = `${away.toFixed(2)} m away, with ${block.room[i].toFixed(2)} m of room`
         return one.id === id ? `One of its own stands here: ${who}, ${near}.` : `The room here is taken by “${one.name}”: ${who}, ${near}.`
       }
