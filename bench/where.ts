@@ -16,9 +16,10 @@ import type { Beacon, Meadow, PlacedMesh, Planting } from '../src/core/meadow.ts
 import { createLineIndex } from '../src/core/outlines/distance.ts'
 import { areaSums, evenOnSurface, randomOnSurface } from '../src/core/plantings/mesh-candidates.ts'
 import { bareSurroundings } from '../src/core/surroundings.ts'
+import { heightsToBytes } from '../src/document/blobs.ts'
 import { newBeacon, newMeadow } from '../src/document/new-planting.ts'
 import { createGrower } from '../src/engine/grower.ts'
-import { terrainName } from '../src/engine/setup.ts'
+import { shareMeadow } from '../src/engine/run-meadow.ts'
 import { createInlinePool } from '../src/engine/inline-pool.ts'
 import { benchAssets, benchPlanting } from './scene.ts'
 
@@ -165,7 +166,7 @@ async function beaconLines(say: Say, terrain: Terrain, heights: Float32Array<Arr
   const base = newMeadow('Bench', 'ground', { samples: terrain.columns, size: terrain.sizeX })
   const meadow: Meadow = { ...base, water: { shown: false, level: -1000 }, assets, beacons: [beacon], plantings: [{ ...planting, params: { ...planting.params, spacing: 2.1 }, drivers: [driver] }] }
   const pool = createInlinePool(1)
-  pool.share({ type: 'terrain', name: terrainName(meadow), heights, columns: terrain.columns, rows: terrain.rows, sizeX: terrain.sizeX, sizeZ: terrain.sizeZ })
+  shareMeadow(pool, meadow, new Map([['ground', heightsToBytes(heights)]]))
   let tiles = 0
   const grower = createGrower(pool, { onTile: () => undefined, onState: () => undefined, onGone: () => undefined, onDone: (_ms, grown) => (tiles = grown) }, () => performance.now())
   await grower.grow(meadow, [0, 0])

@@ -1,9 +1,8 @@
 import { test } from '@playwright/test'
 import { createHash } from 'node:crypto'
 import { makeDemo } from '../src/demo/demo-meadow.ts'
-import { bytesToHeights } from '../src/document/blobs.ts'
 import { createGrower } from '../src/engine/grower.ts'
-import { terrainName } from '../src/engine/setup.ts'
+import { shareMeadow } from '../src/engine/run-meadow.ts'
 import { createInlinePool } from '../src/engine/inline-pool.ts'
 import { card, expect, handOff, openDemo, scrub, settled, type } from './field.ts'
 
@@ -21,9 +20,7 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   })
   const { meadow, blobs } = await makeDemo()
   const pool = createInlinePool(2)
-  const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
-  pool.share({ type: 'terrain', name: terrainName(meadow), heights: bytesToHeights(blobs.get(blob)!), columns, rows, sizeX, sizeZ })
-  for (const name of [...meadow.images.map((image) => image.blob), ...meadow.meshes.map((mesh) => mesh.shape)]) pool.share({ type: 'bytes', name, bytes: blobs.get(name)! })
+  shareMeadow(pool, meadow, blobs)
   const inNode: Record<string, string> = {}
   const grower = createGrower(
     pool,

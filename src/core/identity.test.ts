@@ -58,10 +58,11 @@ const param = (values: Record<string, ParamValue>): Change => ({ planting, mesh 
 const plant = (rest: Partial<Planting>): Change => ({ planting, mesh }) => ({ planting: { ...planting, ...rest }, mesh })
 const placed = (rest: Partial<PlacedMesh>): Change => ({ planting, mesh }) => ({ planting, mesh: { ...mesh, ...rest } })
 
-const BASE = { spacing: 1.3, density: 0.5, by: 'spacing', room: 0, clump: 6, looseness: 0.4 }
-const onMesh = { spacing: 0.5, density: 3, by: 'spacing', room: 0 }
+// Seated by the centre: a base that sinks along a leaning axis takes its place along, whoever it belongs to.
+const BASE = { spacing: 1.3, density: 0.5, by: 'spacing', room: 0, clump: 6, looseness: 0.4, seat: 'centre' }
+const onMesh = { spacing: 0.5, density: 3, by: 'spacing', room: 0, seat: 'centre' }
 const terrain = (values: Record<string, ParamValue>): Setup => ({ planting: spreadOf({ ...BASE, ...values }), mesh: null })
-const solid = (values: Record<string, ParamValue>): Setup => ({ planting: spreadOf({ ...onMesh, ...values }), mesh: {} })
+const solid = (values: Record<string, ParamValue>): Setup => ({ planting: spreadOf({ ...onMesh, ...values }), mesh: { size: 2.5 } })
 
 const SOURCES: Readonly<Record<string, Setup>> = {
   even: terrain({ placing: 'even' }),
@@ -93,11 +94,11 @@ interface Row {
 const TABLE: readonly Row[] = [
   { setting: 'the throw', from: plant({ seed: 1 }), to: plant({ seed: 2 }), fate: 'all new' },
   { setting: 'placing', from: (one) => one, to: (one) => param({ placing: one.planting.params.placing === 'even' ? 'random' : 'even' })(one), fate: 'all new' },
-  { setting: 'closer within an octave', from: param({ by: 'density', density: 0.5 }), to: param({ by: 'density', density: 0.55 }), fate: 'only more', but: { 'all over, even': 'stays or goes' } },
+  { setting: 'closer within an octave', from: param({ by: 'density', density: 0.6 }), to: param({ by: 'density', density: 0.7 }), fate: 'only more', but: { 'all over, even': 'stays or goes' } },
   { setting: 'closer by far', from: param({ by: 'density', density: 0.1 }), to: param({ by: 'density', density: 4.7 }), fate: 'only more', only: NESTED },
   { setting: 'closer by far', from: param({ by: 'density', density: 0.1 }), to: param({ by: 'density', density: 4.7 }), fate: 'all new', only: ['even', 'all over, even', 'mesh from above'] },
   { setting: 'a density of 3.9 or 4.1', from: param({ by: 'density', density: 3.9 }), to: param({ by: 'density', density: 4.1 }), fate: 'only more', only: NESTED },
-  { setting: 'an exact count, more', from: param({ by: 'count', count: 300 }), to: param({ by: 'count', count: 500 }), fate: 'stays or goes', but: { random: 'only more', 'all over, even': 'only more', 'all over, random': 'only more' }, only: ['even', 'random', 'all over, even', 'all over, random'] },
+  { setting: 'an exact count, more', from: param({ by: 'count', count: 300 }), to: param({ by: 'count', count: 340 }), fate: 'only more', only: ['even', 'random', 'all over, even', 'all over, random'] },
   { setting: 'a habitat a little wider, by spacing', from: slope(20), to: slope(24), fate: 'only more' },
   { setting: 'the mix', from: plant({ mix: [{ asset: 'a', share: 1 }] }), to: plant({ mix: [{ asset: 'a', share: 3 }, { asset: 'b', share: 2 }] }), fate: 'stays' },
   { setting: 'sizes', from: param({ size: { from: 1, to: 1 } }), to: param({ size: { from: 0.5, to: 2 } }), fate: 'stays' },
@@ -123,8 +124,8 @@ describe('ids and what becomes of them', () => {
       fc.property(fc.nat(1e6), (seed) => {
         const start = setup.planting.seed === 7 ? plant({ seed })(setup) : setup
         const [before, after] = [grown(from(start)), grown(to(start))]
-        expect(before.size).toBeGreaterThan(40)
-        expect(after.size).toBeGreaterThan(40)
+        expect(before.size).toBeGreaterThan(20)
+        expect(after.size).toBeGreaterThan(20)
         const common = [...before.keys()].filter((id) => after.has(id))
         const apart = common.map((id) => distance(before.get(id) as Grown, after.get(id) as Grown))
         const farthest = Math.max(0, ...apart)

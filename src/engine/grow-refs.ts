@@ -1,10 +1,10 @@
 import type { Answer } from '../core/plantings/ask.ts'
-import type { GrowSetup, GrowTileInput, GrowTileOutput, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
+import type { GrowTileInput, GrowTileOutput, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
 import { taskRef } from './tasks.ts'
 
 /** What a setup says to the place that a line of sight meets; null when it meets none. */
 export const PROBE = taskRef<ProbeInput, Answer | null>('probe')
 /** Where the conditions of a setup hold, as weights over the ground. */
 export const TINT = taskRef<TintInput, TintOutput>('tint')
-export const PREPARE = taskRef<GrowSetup, PreparedFacts>('prepare')
+export const PREPARE = taskRef<string, PreparedFacts>('prepare')
 export const GROW_TILE = taskRef<GrowTileInput, GrowTileOutput>('grow-tile')

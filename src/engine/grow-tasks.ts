@@ -6,7 +6,7 @@ import { emptiedBy, warningsOf } from '../core/plantings/habitat.ts'
 import { tintMesh, tintTerrain } from '../core/plantings/tint.ts'
 import { nearestOf } from '../core/plantings/rooms.ts'
 import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
-import type { GrowSetup, GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
+import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
 import { resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
@@ -15,12 +15,13 @@ import { defineTask } from './tasks.ts'
 const KEPT = 32
 const prepared = new Map<string, PreparedPlanting>()
 
-function ready(setup: GrowSetup, context: TaskContext): PreparedPlanting {
-  const found = prepared.get(setup.key)
+function ready(name: string, context: TaskContext): PreparedPlanting {
+  const found = prepared.get(name)
   if (found) return found
+  const setup = context.setup(name)
   const surroundings = resolveSurroundings(setup.surroundings, context)
   const made = preparePlanting(setup.planting, setup.assets, surroundings, { finer: setup.finer })
-  prepared.set(setup.key, made)
+  prepared.set(name, made)
   if (prepared.size > KEPT) prepared.delete(prepared.keys().next().value as string)
   return made
 }
@@ -45,10 +46,13 @@ function unpack({ known, rooms, places }: PackedNear): Near {
   }
 }
 
-export const prepareTask = defineTask<GrowSetup, PreparedFacts>({
+export const prepareTask = defineTask<string, PreparedFacts>({
   name: PREPARE.name,
-  run(setup, context) {
-    const { tileSide, reach, largestRoom, exactCount, expected, pieces = null } = ready(setup, context)
+  run(name, context) {
+    const setup = context.setup(name)
+    const prepared = ready(name, context)
+    const { tileSide, reach, largestRoom, exactCount, pieces = null } = prepared
+    const expected = prepared.expected()
     const surroundings = resolveSurroundings(setup.surroundings, context)
     const emptied = expected > 0 && exactCount === null ? null : emptiedBy(setup.planting, surroundings)
     const warnings = warningsOf(setup.planting, surroundings)
@@ -58,7 +62,8 @@ export const prepareTask = defineTask<GrowSetup, PreparedFacts>({
 
 export const probeTask = defineTask<ProbeInput, Answer | null>({
   name: PROBE.name,
-  run({ setup: { planting, surroundings }, near, sight }, context) {
+  run({ setup, near, sight }, context) {
+    const { planting, surroundings } = context.setup(setup)
     const around = resolveSurroundings(surroundings, context)
     const place = placeSeen(planting, around, sight)
     return { output: place && askPlace(planting, around, unpack(near).around, place), transfer: [] }
@@ -68,8 +73,8 @@ export const probeTask = defineTask<ProbeInput, Answer | null>({
 export const tintTask = defineTask<TintInput, TintOutput>({
   name: TINT.name,
   run({ setup, near, use, side }, context) {
-    const { planting } = setup
-    const surroundings = resolveSurroundings(setup.surroundings, context)
+    const { planting, surroundings: data } = context.setup(setup)
+    const surroundings = resolveSurroundings(data, context)
     const { around } = unpack(near)
     const terrain = planting.grounds.length === 0 ? tintTerrain(planting, use, surroundings, around, side) : null
     const meshes = surroundings.solids

@@ -6,7 +6,8 @@ import type { Rect } from '../core/ground/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { shareGround } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
-import { ProblemError, sentenceOf } from '../document/problem.ts'
+import { tellProblem } from '../document/log.ts'
+import { ProblemError } from '../document/problem.ts'
 import { lowestKeys } from './exact-count.ts'
 import { GROW_TILE, PREPARE } from './grow-refs.ts'
 import type { Pool } from './pool.ts'
@@ -16,6 +17,7 @@ import { sayMissing } from './missing.ts'
 import type { Asked, Earlier, Look, Neighbours, Row } from './neighbours.ts'
 import { nameOfBeacons, nearPlaces, nearRooms, packNear, roomsOf, tileName } from './neighbours.ts'
 import { nameOfRooms } from './room-cells.ts'
+import { createHandover } from './handover.ts'
 import { setupOf } from './setup.ts'
 
 /** What is known of one planting in the picture. */
@@ -43,10 +45,14 @@ export interface Grower {
   grow(meadow: Meadow, focus: readonly [number, number]): Promise<void>
   /** Calls off the current growing; what is shown stays. */
   cancel(): void
+  /** Cancels, and takes back what workers were handed. */
+  release(): void
   /** The shown blocks of a planting. */
   blocksOf(planting: string): Block[]
   /** What a planting's conditions can ask of earlier plantings in a rectangle. */
   nearArea(planting: Planting, rect: Rect): PackedNear
+  /** The name of a planting's setup, which workers then know; what the meadow names beside it must have been shared. */
+  give(meadow: Meadow, planting: Planting): string
 }
 
 /** Above this many expected instances a coarse look comes first. */
@@ -62,6 +68,7 @@ const MOST_IN_ALL = 4_000_000
 /** Keeps the instances of a meadow up to date, tile by tile; at most `most` in all. */
 export function createGrower(pool: Pool, events: GrowerEvents, now: () => number, most = MOST_IN_ALL): Grower {
   const rows = new Map<string, Row>()
+  const handover = createHandover(pool)
   let current = new AbortController()
 
   async function grow(meadow: Meadow, focus: readonly [number, number]): Promise<void> {
@@ -76,6 +83,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       rows.delete(id)
       events.onGone(id)
     }
+    handover.keepOnly(new Set(meadow.plantings.map(({ id }) => id)))
     try {
       const earlier: Earlier[] = []
       for (const planting of meadow.plantings) {
@@ -83,7 +91,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         rows.set(planting.id, row)
         const neighbours = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params) ? earlier.filter((one) => shareGround(one, planting)) : []
         const asked = askedBy(planting)
-        const needs = [setupOf(meadow, planting, 0).key, ...[...neighbours, ...asked].map((one) => `${one.planting}:${one.row.version}`)].join(' ')
+        const needs = [setupOf(meadow, planting, 0).setup.key, ...[...neighbours, ...asked].map((one) => `${one.planting}:${one.row.version}`)].join(' ')
         try {
           if (row.settled !== needs) {
             row.settled = ''
@@ -94,7 +102,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
           if (error instanceof CancelledError) throw error
           events.onState(planting.id, {
             ...stateOf(row, 'failed'),
-            sentence: sentenceOf(error, `Growing “${planting.name}”`),
+            sentence: tellProblem(error, `Growing “${planting.name}”`),
           })
         }
         if (row.facts && row.facts.largestRoom > 0) earlier.push({ planting: planting.id, grounds: planting.grounds, row, ...row.facts })
@@ -139,9 +147,9 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     sayMissing(meadow, planting)
     let before = 0
     for (let finer = 0; ; finer++) {
-      const setup = setupOf(meadow, planting, finer)
+      const setup = handover.give(meadow, planting, finer)
       const facts =
-        row.facts && row.setupKey === setup.key ? row.facts : await pool.run(PREPARE, setup, { signal, urgent: true })
+        row.facts && row.setupKey === setup.key ? row.facts : await pool.run(PREPARE, setup.key, { signal, urgent: true })
       row.facts = facts
       row.setupKey = setup.key
       if (facts.expected > MOST_EXPECTED) {
@@ -260,7 +268,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     const growOne = async ({ rect, piece }: Piece, part: number) => {
       for (let reach = facts.reach; ; ) {
         const near = depends ? packNear(rect, reach, look(rect, reach)) : null
-        const output = await pool.run(GROW_TILE, { setup, tile: rect, near, part, piece }, { signal, bulk: true })
+        const output = await pool.run(GROW_TILE, { setup: setup.key, tile: rect, near, part, piece }, { signal, bulk: true })
         if (signal.aborted) throw new CancelledError()
         if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach }
         reach = output.needsReach
@@ -322,9 +330,14 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     cancel() {
       current.abort()
     },
+    release() {
+      current.abort()
+      handover.keepOnly(new Set())
+    },
     nearArea(planting, rect) {
       return packNear(rect, 0, { rooms: [], asked: askedBy(planting).map((one) => ({ ...one, near: nearPlaces(one, rect, 0) })) })
     },
+    give: (meadow, planting) => handover.give(meadow, planting, 0).key,
     blocksOf: (planting) => [...(rows.get(planting)?.tiles.values() ?? [])].map((tile) => tile.shown),
   }
 }

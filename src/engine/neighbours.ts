@@ -2,7 +2,7 @@ import type { Block } from '../core/columns.ts'
 import type { TileAddress } from '../core/grow.ts'
 import type { Rect } from '../core/ground/terrain.ts'
 import type { Beacon } from '../core/meadow.ts'
-import { hashString } from './content-hash.ts'
+import { hashValue } from './content-hash.ts'
 import type { PackedNear, PreparedFacts } from './protocol.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
 import { packPlaces, packRooms, roomCells } from './room-cells.ts'
@@ -85,7 +85,7 @@ export function nameOfBeacons(rect: Rect, by: number, beacons: readonly Beacon[]
       const dz = Math.max(rect.z0 - by - z, 0, z - rect.z1 - by)
       return dx * dx + dz * dz < reach * reach
     })
-    .map((one) => hashString(JSON.stringify(one)))
+    .map((one) => hashValue(one))
     .join('+')
 }
 

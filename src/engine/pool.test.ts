@@ -210,7 +210,7 @@ describe('work that is done alone', () => {
     const dying = puppet((message, _reply, die) => void (message.type === 'run' && die(new Error('out of memory'))))
     await expect(createPool({ size: 1, spawn: dying.spawn }).alone(WORK, 1, options)).rejects.toThrow('took more memory than there is')
     expect(dying.spawned[1].terminated).toBe(true)
-    const failing = puppet((message, reply) => void (message.type === 'run' && reply({ type: 'failed', id: message.id, sentence: 'It is no TIFF.' })))
+    const failing = puppet((message, reply) => void (message.type === 'run' && reply({ type: 'failed', id: message.id, sentence: 'It is no TIFF.', cause: null })))
     await expect(createPool({ size: 1, spawn: failing.spawn }).alone(WORK, 1, options)).rejects.toThrow('It is no TIFF.')
   })
 

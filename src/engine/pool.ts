@@ -119,8 +119,8 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
   }
 
   function handOver(seat: Seat, shared: Shared): void {
-    const { byteLength } = shared.type === 'bytes' ? shared.bytes : shared.heights
-    if (byteLength < LARGE) return seat.port.post({ type: 'share', shared }, [])
+    const bytes = shared.type === 'bytes' ? shared.bytes.byteLength : shared.type === 'terrain' ? shared.heights.byteLength : 0
+    if (bytes < LARGE) return seat.port.post({ type: 'share', shared }, [])
     seat.owed.push(shared)
     setTimeout(() => {
       const at = seat.owed.indexOf(shared)
@@ -176,7 +176,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     seat.job = null
     watch(seat)
     if (message.type === 'done') job.resolve(message.output)
-    else job.reject(new ProblemError(message.sentence))
+    else job.reject(failureOf(message))
     next()
   }
 
@@ -223,16 +223,13 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     size,
     run<I, O>(task: TaskRef<I, O>, input: I, options: RunOptions = {}) {
       return new Promise<O>((resolve, reject) => {
-        const job: Job = {
-          id: nextId++,
-          task: task.name,
-          input,
-          options,
-          attempts: 0,
-          resolve: resolve as (output: unknown) => void,
-          reject,
-        }
         const { signal } = options
+        // What is done is let go of, with its input.
+        const settled = <T>(settle: (value: T) => void) => (value: T) => {
+          if (signal) bySignal.get(signal)?.delete(job)
+          settle(value)
+        }
+        const job: Job = { id: nextId++, task: task.name, input, options, attempts: 0, resolve: settled(resolve as (output: unknown) => void), reject: settled(reject) }
         if (signal?.aborted || closed) return reject(new CancelledError())
         if (signal) callOffWith(signal, job)
         if (options.urgent) queue.unshift(job)
@@ -267,6 +264,11 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
       }
     },
   }
+}
+
+/** A failure as the worker told it, with the stack that it had there. */
+function failureOf({ sentence, cause }: Extract<FromWorker, { type: 'failed' }>): ProblemError {
+  return new ProblemError(sentence, cause ? Object.assign(new Error(cause.message), { name: cause.name, stack: cause.stack }) : undefined)
 }
 
 interface Alone<I, O> {
@@ -305,7 +307,7 @@ function runAlone<I, O>(port: WorkerPort, { id, task, input, options, transfer, 
       if (message.id !== id) return
       if (message.type === 'begun') return
       if (message.type === 'progress') return onProgress?.(message.share, message.note)
-      if (message.type === 'failed') return fail(new ProblemError(message.sentence))
+      if (message.type === 'failed') return fail(failureOf(message))
       end()
       resolve(message.output as O)
     })

@@ -10,7 +10,8 @@ import type { Rect } from '../core/ground/terrain.ts'
 export interface SurroundingsData {
   readonly terrain: string
   readonly waterLevel: number
-  readonly outlines: readonly Outline[]
+  /** Names that outlines were shared under. */
+  readonly outlines: readonly string[]
   readonly images: readonly GroundImage[]
   readonly beacons: readonly Beacon[]
   readonly views: readonly View[]
@@ -53,7 +54,8 @@ export interface PackedNear {
 }
 
 export interface GrowTileInput {
-  readonly setup: GrowSetup
+  /** The name that a setup was shared under. */
+  readonly setup: string
   readonly tile: Rect
   readonly near: PackedNear | null
   readonly part: number
@@ -62,7 +64,7 @@ export interface GrowTileInput {
 }
 
 export interface TintInput {
-  readonly setup: GrowSetup
+  readonly setup: string
   readonly near: PackedNear
   /** One condition, or all. */
   readonly use: string | null
@@ -78,7 +80,7 @@ export interface TintOutput {
 }
 
 export interface ProbeInput {
-  readonly setup: GrowSetup
+  readonly setup: string
   readonly near: PackedNear
   /** The line of sight that leads to the place asked about. */
   readonly sight: Sight
@@ -88,8 +90,20 @@ export type GrowTileOutput =
   | { readonly count: number; readonly buffer: ArrayBuffer }
   | { readonly needsReach: number }
 
-/** A large thing handed to a worker once, under the name that setups use. */
-export type Shared = SharedTerrain | SharedBytes
+/** A thing handed to a worker once, under the name that setups and messages use. */
+export type Shared = SharedTerrain | SharedBytes | SharedOutline | SharedSetup
+
+export interface SharedOutline {
+  readonly type: 'outline'
+  readonly name: string
+  readonly outline: Outline
+}
+
+export interface SharedSetup {
+  readonly type: 'setup'
+  readonly name: string
+  readonly setup: GrowSetup
+}
 
 export interface SharedBytes {
   readonly type: 'bytes'
@@ -112,9 +126,16 @@ export type ToWorker =
   | { readonly type: 'forget'; readonly name: string }
   | { readonly type: 'run'; readonly id: number; readonly task: string; readonly input: unknown }
 
+/** An error as it travels: what lies behind a sentence, for the log. */
+export interface WorkerError {
+  readonly name: string
+  readonly message: string
+  readonly stack: string
+}
+
 export type FromWorker =
   /** Sent when work is begun: a worker that says nothing is dead. */
   | { readonly type: 'begun'; readonly id: number }
   | { readonly type: 'done'; readonly id: number; readonly output: unknown }
-  | { readonly type: 'failed'; readonly id: number; readonly sentence: string }
+  | { readonly type: 'failed'; readonly id: number; readonly sentence: string; readonly cause: WorkerError | null }
   | { readonly type: 'progress'; readonly id: number; readonly share: number; readonly note: string }

@@ -11,11 +11,11 @@ import type { TaskContext } from './tasks.ts'
 const shapes = new WeakMap<Uint8Array, MeshShape>()
 
 /** Puts the large things that were shared with this thread in their places. */
-export function resolveSurroundings(data: SurroundingsData, context: Pick<TaskContext, 'terrain' | 'bytes'>): Surroundings {
+export function resolveSurroundings(data: SurroundingsData, context: Pick<TaskContext, 'terrain' | 'bytes' | 'outline'>): Surroundings {
   return {
     terrain: context.terrain(data.terrain),
     waterLevel: data.waterLevel,
-    outlines: data.outlines,
+    outlines: data.outlines.map((name) => context.outline(name)),
     beacons: data.beacons,
     views: data.views,
     images: data.images.map((placed) => ({ placed, pixels: context.bytes(placed.blob) })),

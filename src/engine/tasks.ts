@@ -1,4 +1,6 @@
 import type { Terrain } from '../core/ground/terrain.ts'
+import type { Outline } from '../core/meadow.ts'
+import type { GrowSetup } from './protocol.ts'
 
 /** What a running task may use. */
 export interface TaskContext {
@@ -6,6 +8,10 @@ export interface TaskContext {
   terrain(name: string): Terrain
   /** Bytes shared under this name; throws when they were never handed over. */
   bytes(name: string): Uint8Array<ArrayBuffer>
+  /** An outline shared under this name; throws when it was never handed over. */
+  outline(name: string): Outline
+  /** A setup shared under this name; throws when it was never handed over. */
+  setup(name: string): GrowSetup
   progress(share: number, note: string): void
 }
 

@@ -1,4 +1,5 @@
 import { Canvas, useFrame, useThree } from '@react-three/fiber'
+import { logProblem } from '../document/log.ts'
 import { useEffect, useMemo, useRef } from 'react'
 import * as THREE from 'three'
 import { useStore } from 'zustand'
@@ -33,11 +34,11 @@ function World({ session, tool, planting, onReady }: PictureProps) {
       instances: session.instances,
       readBlob: session.blob,
       onAssetProblem: (asset, error) => {
-        console.error(asset.name, error)
+        logProblem(`Showing “${asset.name}”`, error)
         notify('warning', `The asset “${asset.name}” cannot be shown; bring its model in again.`)
       },
       onMeshProblem: (mesh, error) => {
-        console.error(mesh.name, error)
+        logProblem(`Showing “${mesh.name}”`, error)
         notify('warning', `The mesh “${mesh.name}” cannot be shown; bring its file in again.`)
       },
       onMeshMoved: ({ id, position, turn, size }, drag) =>

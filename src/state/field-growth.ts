@@ -2,14 +2,14 @@ import type { StoreApi } from 'zustand/vanilla'
 import type { Terrain } from '../core/ground/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Answer, Sight } from '../core/plantings/ask.ts'
-import { sentenceOf } from '../document/problem.ts'
+import { tellProblem } from '../document/log.ts'
 import { PROBE, TINT } from '../engine/grow-refs.ts'
 import { createGrower } from '../engine/grower.ts'
 import type { PlantingState } from '../engine/grower.ts'
 import { GROUND_FACTS } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
 import type { TintOutput } from '../engine/protocol.ts'
-import { setupOf, terrainName } from '../engine/setup.ts'
+import { terrainName } from '../engine/setup.ts'
 import type { FieldState } from './field-state.ts'
 import type { InstanceTiles } from './instances.ts'
 import { notify } from './notices.ts'
@@ -97,11 +97,14 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
       if (state.getState().history.meadow !== wanted) return
       growingFor = wanted
       firstShown = new Promise((resolve) => (shown = resolve))
-      await grower.grow(wanted, focus)
+      const growing = grower.grow(wanted, focus)
+      // Only now is what was growing called off that may still have needed it.
+      shared.forgetOld()
+      await growing
     } catch (error) {
       shown?.()
       state.setState({ growing: false })
-      notify('warning', sentenceOf(error, 'Growing'))
+      notify('warning', tellProblem(error, 'Growing'))
     }
   }
 
@@ -112,7 +115,7 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
     if (!planting) return null
     await shared.with(meadow)
     const { bounds } = state.getState().terrain
-    return { setup: setupOf(meadow, planting, 0), near: grower.nearArea(planting, bounds) }
+    return { setup: grower.give(meadow, planting), near: grower.nearArea(planting, bounds) }
   }
 
   return {
@@ -135,7 +138,7 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
     },
     close() {
       closed = true
-      grower.cancel()
+      grower.release()
       news.stop()
       shared.release()
     },
@@ -174,12 +177,14 @@ function createNews(state: StoreApi<FieldState>) {
 function createShares({ pool, state, blob, terrainOf }: Pick<GrowthOptions, 'pool' | 'state' | 'blob' | 'terrainOf'>) {
   let terrainShared = ''
   const handed = new Set<string>()
+  /** What the last meadow does not need any more. */
+  const old: string[] = []
 
   async function shareTerrain(wanted: Meadow): Promise<void> {
     const name = terrainName(wanted)
     if (name === terrainShared) return
     const terrain = await terrainOf(wanted)
-    if (terrainShared) pool.forget(terrainShared)
+    if (terrainShared) old.push(terrainShared)
     terrainShared = name
     const { stored, columns, rows, sizeX, sizeZ } = terrain
     pool.share({ type: 'terrain', name, heights: stored as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
@@ -201,7 +206,7 @@ function createShares({ pool, state, blob, terrainOf }: Pick<GrowthOptions, 'poo
     for (const name of [...handed]) {
       if (wanted.has(name)) continue
       handed.delete(name)
-      pool.forget(name)
+      old.push(name)
     }
   }
 
@@ -210,7 +215,11 @@ function createShares({ pool, state, blob, terrainOf }: Pick<GrowthOptions, 'poo
       await shareTerrain(meadow)
       await shareParts(meadow)
     },
+    forgetOld(): void {
+      for (const name of old.splice(0)) if (name !== terrainShared && !handed.has(name)) pool.forget(name)
+    },
     release(): void {
+      this.forgetOld()
       if (terrainShared) pool.forget(terrainShared)
       for (const name of handed) pool.forget(name)
     },

@@ -7,6 +7,7 @@ import { blobsOf, bytesToHeights } from '../document/blobs.ts'
 import { checkChange } from '../document/check-change.ts'
 import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
+import { tellProblem } from '../document/log.ts'
 import { ProblemError } from '../document/problem.ts'
 import { FILE_PATIENCE, MAKE_TERRAIN } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
@@ -145,7 +146,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
       }
       begin()
     } catch (error) {
-      kept('failed', error instanceof ProblemError ? error.sentence : String(error))
+      kept('failed', tellProblem(error, 'Taking the meadow over'))
     }
   }
 

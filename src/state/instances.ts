@@ -1,9 +1,10 @@
 import type { Block } from '../core/columns.ts'
 import type { Rect } from '../core/ground/terrain.ts'
+import type { Tile } from '../engine/tile-order.ts'
 
 /** The grown tiles of all plantings, outside React: the picture listens, nobody copies. */
 export interface InstanceTiles {
-  readonly tiles: ReadonlyMap<string, ReadonlyMap<string, { readonly block: Block; readonly rect: Rect }>>
+  readonly tiles: ReadonlyMap<string, ReadonlyMap<string, Tile>>
   set(planting: string, tile: string, block: Block | null, rect: Rect): void
   drop(planting: string): void
   /** Calls back on every change of a tile; null block when it is gone. Returns the way to stop. */
@@ -11,7 +12,7 @@ export interface InstanceTiles {
 }
 
 export function createInstanceTiles(): InstanceTiles {
-  const tiles = new Map<string, Map<string, { block: Block; rect: Rect }>>()
+  const tiles = new Map<string, Map<string, Tile>>()
   const listeners = new Set<(planting: string, tile: string, block: Block | null, rect: Rect) => void>()
   const tell = (planting: string, tile: string, block: Block | null, rect: Rect) => {
     for (const listener of listeners) listener(planting, tile, block, rect)
@@ -19,7 +20,7 @@ export function createInstanceTiles(): InstanceTiles {
   return {
     tiles,
     set(planting, tile, block, rect) {
-      const own = tiles.get(planting) ?? new Map<string, { block: Block; rect: Rect }>()
+      const own = tiles.get(planting) ?? new Map<string, Tile>()
       tiles.set(planting, own)
       if (block) own.set(tile, { block, rect })
       else own.delete(tile)

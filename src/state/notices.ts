@@ -1,5 +1,5 @@
 import { createStore } from 'zustand/vanilla'
-import { sentenceOf } from '../document/problem.ts'
+import { tellProblem } from '../document/log.ts'
 
 /** A sentence shown for a while, with at most one thing to do about it. */
 export interface Notice {
@@ -36,8 +36,7 @@ export async function attempt<T>(doing: string, work: () => Promise<T>): Promise
   try {
     return await work()
   } catch (error) {
-    console.error(doing, error)
-    notify('warning', sentenceOf(error, doing))
+    notify('warning', tellProblem(error, doing))
     return null
   }
 }

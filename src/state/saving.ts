@@ -1,6 +1,6 @@
 import type { Patch } from 'immer'
 import type { Meadow } from '../core/meadow.ts'
-import { sentenceOf } from '../document/problem.ts'
+import { tellProblem } from '../document/log.ts'
 import type { LossReason, MeadowStore } from '../storage/store.ts'
 import { LossError } from '../storage/store.ts'
 
@@ -59,7 +59,7 @@ export function createSaving(store: MeadowStore, owner: string, current: () => M
     if (stopped) return
     if (error instanceof LossError) return lose(error)
     failed = true
-    events.onKept('failed', sentenceOf(error, 'Saving'))
+    events.onKept('failed', tellProblem(error, 'Saving'))
     schedule(retryAfter)
     retryAfter = Math.min(RETRY.most, 2 * retryAfter)
   }

@@ -41,8 +41,8 @@ export interface PreparedPlanting {
   readonly reach: number
   /** Just so many instances are wanted over all tiles: the lowest keys stay. */
   readonly exactCount: number | null
-  /** Instances to expect over the whole ground, before room is settled. */
-  readonly expected: number
+  /** Instances to expect over the whole ground, before room is settled; the conditions are asked at some ten thousand places for it. */
+  expected(): number
   /** What its tiles cover, m. */
   readonly bounds: Rect
   /** Plan of the pieces it is grown in where those are no tiles: one a mesh. */

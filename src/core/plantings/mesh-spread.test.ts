@@ -39,7 +39,7 @@ function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, re
 /** How many are expected of a planting over solids. */
 function expectedOn(solids: readonly Solid[], params: Record<string, ParamValue>): number {
   const planting = spreadOf({ by: 'density', density: 1, ...params }, { grounds: solids.map(({ placed }) => placed.id) })
-  return preparePlanting(planting, mixAssets(planting, [assetOf('a', 0.05)]), { ...bareSurroundings(flat), solids }).expected
+  return preparePlanting(planting, mixAssets(planting, [assetOf('a', 0.05)]), { ...bareSurroundings(flat), solids }).expected()
 }
 
 describe('how many are expected', () => {

@@ -206,7 +206,7 @@ export function prepareMeshSpread(
     largestRoom: members.largestRoom,
     reach: yieldsToEarlier ? members.largestRoom : 0,
     exactCount: counted ? Math.round(values.count) : null,
-    expected: counted ? values.count : wanted * total,
+    expected: () => (counted ? values.count : wanted * total),
     grow,
   }
 }

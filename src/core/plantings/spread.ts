@@ -127,7 +127,7 @@ function prepareTerrainSpread(
     largestRoom,
     reach: yieldsToEarlier ? halo + largestRoom : halo,
     exactCount: values.by === 'count' ? Math.round(values.count) : null,
-    expected: values.by === 'count' ? values.count : source.density * members.area(bounds),
+    expected: () => (values.by === 'count' ? values.count : source.density * members.area(bounds)),
     grow,
   }
 }

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
-import { sentenceOf } from '../../document/problem.ts'
+import { tellProblem } from '../../document/log.ts'
 import { HEIGHT_ENDINGS, hasEnding, IMAGE_ENDINGS, MODEL_ENDINGS, OUTLINE_ENDINGS } from '../../formats/endings.ts'
 import type { Landscape } from '../../scene/landscape.ts'
 import { Picture } from '../../scene/picture.tsx'
@@ -61,7 +61,7 @@ export function FieldPage() {
           setSession(made)
           if (made.leftOut.length > 0) tellLeftOut(made)
         },
-        (error: unknown) => here && setProblem(sentenceOf(error, 'Opening the meadow')),
+        (error: unknown) => here && setProblem(tellProblem(error, 'Opening the meadow')),
       )
     return () => {
       here = false

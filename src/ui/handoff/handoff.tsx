@@ -3,6 +3,8 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import type { ParamValue } from '../../core/kinds.ts'
 import { defaultsOf } from '../../core/kinds.ts'
 import { CancelledError } from '../../engine/pool.ts'
+import type { Tile } from '../../engine/tile-order.ts'
+import { inTileOrder } from '../../engine/tile-order.ts'
 import { FILE_PATIENCE, HANDOFF } from '../../engine/io-refs.ts'
 import { HANDOFF_FORMS } from '../../formats/handoff-forms.ts'
 import { enginePool } from '../../state/engine-pool.ts'
@@ -43,7 +45,7 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
   const tooMany = count > MOST_INSTANCES
   const assetBytes = useBytes(used.map(({ blob }) => blob))
   const meshBytes = useBytes(meadow.meshes.filter(({ visible }) => visible).map(({ blob }) => blob))
-  const plantings = going.map(({ id }) => ({ id, blocks: [...(session.instances.tiles.get(id)?.values() ?? [])].map(({ block }) => block) }))
+  const plantings = going.map(({ id }) => ({ id, blocks: inTileOrder(session.instances.tiles.get(id) ?? new Map<string, Tile>()) }))
   const bytes = assetBytes === null || meshBytes === null ? null : kind.estimate({ meadow, plantings, assetBytes, meshBytes }, own)
 
   async function write() {

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import { Component } from 'react'
+import { logProblem } from '../../document/log.ts'
 import { isLoadFailure } from '../../document/problem.ts'
 import { Action } from './actions.tsx'
 
@@ -18,7 +19,7 @@ export class Boundary extends Component<BoundaryProps, { readonly error: unknown
   }
 
   override componentDidCatch(error: unknown) {
-    console.error(error)
+    logProblem('Drawing the page', error)
   }
 
   override render() {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { sentenceOf } from '../../document/problem.ts'
+import { tellProblem } from '../../document/log.ts'
 import type { AloneOptions } from '../../engine/pool.ts'
 
 /** What is known of a file that is being read. */
@@ -28,7 +28,7 @@ export function useReading<T>(fileName: string, read: Read<T>): Reading<T> {
     setReading(({ output }) => ({ output, problem: null, ...BEGUN }))
     read({ signal: gone.signal, onProgress: (share, doing) => !gone.signal.aborted && setReading((before) => ({ ...before, share, doing })) }).then(
       (output) => !gone.signal.aborted && setReading({ output, problem: null, doing: null, share: 1 }),
-      (error: unknown) => !gone.signal.aborted && setReading((before) => ({ ...before, problem: sentenceOf(error, `Reading “${fileName}”`), doing: null })),
+      (error: unknown) => !gone.signal.aborted && setReading((before) => ({ ...before, problem: tellProblem(error, `Reading “${fileName}”`), doing: null })),
     )
     return () => gone.abort()
   }, [read, fileName])

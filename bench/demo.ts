@@ -1,0 +1,36 @@
+import { makeDemo } from '../src/demo/demo-meadow.ts'
+import { createInlinePool } from '../src/engine/inline-pool.ts'
+import { runMeadow } from '../src/engine/run-meadow.ts'
+
+export interface DemoRate {
+  readonly count: number
+  /** Seconds of the first growing. */
+  readonly cold: number
+  /** Finished instances a second, the median of the rounds. */
+  readonly perSecond: number
+  /** Against the bare points of the package, compared within each round. */
+  readonly vsPackage: number
+}
+
+/** Grows the whole demo as it is, inline on one core, again and again; `bare` gives the package's rate in the same moments. */
+export async function measureDemo(rounds: number, bare: () => number): Promise<DemoRate> {
+  const { meadow, blobs } = await makeDemo()
+  const pool = createInlinePool(1)
+  const grow = async () => {
+    const start = performance.now()
+    const grown = await runMeadow(meadow, blobs, pool, { now: () => performance.now() })
+    const seconds = (performance.now() - start) / 1000
+    return { count: grown.reduce((sum, { blocks }) => sum + blocks.reduce((all, block) => all + block.count, 0), 0), seconds }
+  }
+  const first = await grow()
+  const rates: number[] = []
+  const ratios: number[] = []
+  for (let round = 0; round < rounds; round++) {
+    const { count, seconds } = await grow()
+    rates.push(count / seconds)
+    ratios.push(count / seconds / bare())
+  }
+  pool.close()
+  const median = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]
+  return { count: first.count, cold: first.seconds, perSecond: median(rates), vsPackage: median(ratios) }
+}

@@ -1,0 +1,63 @@
+import type { Block } from '../core/columns.ts'
+import type { Meadow } from '../core/meadow.ts'
+import { bytesToHeights } from '../document/blobs.ts'
+import { ProblemError } from '../document/problem.ts'
+import type { PlantingState } from './grower.ts'
+import { createGrower } from './grower.ts'
+import type { Pool } from './pool.ts'
+import { terrainName } from './setup.ts'
+import type { Tile } from './tile-order.ts'
+import { inTileOrder } from './tile-order.ts'
+
+/** The bytes of a meadow's blobs, by their names. */
+export type Blobs = Pick<ReadonlyMap<string, Uint8Array<ArrayBuffer>>, 'get'>
+
+/** A planting with all that grew of it. */
+export interface GrownPlanting {
+  readonly id: string
+  /** In the order of their tiles, whatever they were grown in. */
+  readonly blocks: readonly Block[]
+  readonly state: PlantingState | null
+}
+
+/** Hands the ground, images and shapes of a meadow to the workers of a pool. Throws ProblemError when one is missing. */
+export function shareMeadow(pool: Pool, meadow: Meadow, blobs: Blobs): void {
+  const bytesOf = (hash: string) => {
+    const bytes = blobs.get(hash)
+    if (!bytes) throw new ProblemError(`A part of “${meadow.name}” is missing (${hash.slice(0, 12)}…); take the meadow out again as a whole.`)
+    return bytes
+  }
+  const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
+  pool.share({ type: 'terrain', name: terrainName(meadow), heights: bytesToHeights(bytesOf(blob)), columns, rows, sizeX, sizeZ })
+  for (const name of new Set([...meadow.images.map((image) => image.blob), ...meadow.meshes.map((mesh) => mesh.shape)])) pool.share({ type: 'bytes', name, bytes: bytesOf(name) })
+}
+
+export interface RunOptions {
+  /** A clock, ms: growing lets others have a turn now and then. */
+  readonly now: () => number
+  /** The plan position near which it begins. */
+  readonly focus?: readonly [number, number]
+}
+
+/** Grows a whole meadow with a pool, without a page. */
+export async function runMeadow(meadow: Meadow, blobs: Blobs, pool: Pool, { now, focus = [0, 0] }: RunOptions): Promise<GrownPlanting[]> {
+  shareMeadow(pool, meadow, blobs)
+  const tiles = new Map<string, Map<string, Tile>>(meadow.plantings.map(({ id }) => [id, new Map<string, Tile>()]))
+  const states = new Map<string, PlantingState>()
+  const grower = createGrower(
+    pool,
+    {
+      onTile(planting, tile, block, rect) {
+        if (block) tiles.get(planting)?.set(tile, { block, rect })
+        else tiles.get(planting)?.delete(tile)
+      },
+      onState: (planting, state) => void states.set(planting, state),
+      onGone: () => undefined,
+      onDone: () => undefined,
+    },
+    now,
+  )
+  await grower.grow(meadow, focus)
+  grower.release()
+  return meadow.plantings.map(({ id }) => ({ id, blocks: inTileOrder(tiles.get(id) ?? new Map<string, Tile>()), state: states.get(id) ?? null }))
+}
