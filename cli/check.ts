@@ -150,7 +150,7 @@ function outlineFacts(read: ReadOutlines): Found {
 }
 
 async function readMeadow(pool: Pool, file: FileLike): Promise<Found> {
-  const { meadow, blobs } = await readFileAlone(pool, UNPACK_MEADOW, file, {})
+  const { meadow, blobs, thrownAnew } = await readFileAlone(pool, UNPACK_MEADOW, file, {})
   const { ground, plantings, assets, outlines, images, beacons, meshes } = meadow
   return {
     reads: 'meadow',
@@ -165,6 +165,6 @@ async function readMeadow(pool: Pool, file: FileLike): Promise<Found> {
       meshes: meshes.length,
       bytes: blobs.reduce((sum, [, bytes]) => sum + bytes.length, 0),
     },
-    notes: [],
+    notes: thrownAnew ? [thrownAnew] : [],
   }
 }

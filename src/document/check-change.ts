@@ -1,6 +1,6 @@
 import { ValidationError } from 'yup'
 import type { Meadow } from '../core/meadow.ts'
-import { LIST_WORDS, LISTS, MEMBERS, NAME, NEXT_ASSET } from './schema.ts'
+import { LIST_WORDS, LISTS, MEMBERS, NAME, NEXT_ASSET, numbersHold } from './schema.ts'
 
 /**
  * Checks what an edit has made by the schema that opening goes by, looking only at what is no longer the
@@ -28,7 +28,8 @@ export function checkChange(before: Meadow, next: Meadow): string | null {
     const problem = next[key] === before[key] ? null : problemOf(schema, next[key])
     if (problem) return `The ${name} cannot be so: ${problem}; nothing was changed.`
   }
-  if (next.nextAsset !== before.nextAsset && problemOf(NEXT_ASSET, next.nextAsset)) return 'This meadow has had as many assets as it can; go on in a copy of it. Nothing was changed.'
+  if (next.nextAsset !== before.nextAsset && problemOf(NEXT_ASSET, next.nextAsset)) return 'This meadow has had as many assets as it can; go on in a copy of it; nothing was changed.'
+  if ((next.assets !== before.assets || next.nextAsset !== before.nextAsset) && !numbersHold(next.assets, next.nextAsset)) return 'Two assets would have one number; nothing was changed.'
   const problem = next.name === before.name ? null : problemOf(NAME, next.name)
   return problem && `The meadow cannot be called so: ${problem}; nothing was changed.`
 }

@@ -2,7 +2,7 @@ import { newBeacon, newDriver, newOutline } from './new-planting.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { bytesToHeights, heightsToBytes } from './blobs.ts'
 import { edit, redo, startHistory, undo } from './history.ts'
-import { readMeadow } from './migrations.ts'
+import { readMeadow, thrownAnew } from './migrations.ts'
 
 const { meadow } = await makeDemo()
 
@@ -62,7 +62,8 @@ describe('reading a document', () => {
     })
 
   it('takes a document of version 1, which had no outlines, and of version 2, which had no drivers, meshes and the like', () => {
-    const { outlines, images: _images, beacons: _beacons, meshes: _meshes, habitats: _habitats, ...old } = structuredClone(meadow)
+    const { outlines, images: _images, beacons: _beacons, meshes: _meshes, habitats: _habitats, nextAsset: _next, assets, ...rest } = structuredClone(meadow)
+    const old = { ...rest, assets: assets.map(({ number: _number, ...asset }) => asset) }
     const plantings = old.plantings.map(({ combine: _combine, drivers: _drivers, grounds: _grounds, params, habitat, ...one }) => {
       // Values that the kind has gained since are not there yet.
       const { arrangement: _arrangement, fill: _fill, ...rest } = params
@@ -78,6 +79,16 @@ describe('reading a document', () => {
     }
     expect(readMeadow({ ...old, plantings, version: 1 })).toEqual({ meadow: { ...expected, outlines: [] } })
     expect(readMeadow({ ...old, plantings, outlines, version: 2 })).toEqual({ meadow: expected })
+  })
+
+  it('says what stands elsewhere since a version whose rules were others, and nothing of what stands as it stood', () => {
+    const [even] = meadow.plantings
+    const named = (name: string, placing: string, grounds: string[] = []) => ({ ...even, name, grounds, params: { ...even.params, placing } })
+    expect(thrownAnew({ version: 4, plantings: [named('Grass', 'even')] })).toBeNull()
+    expect(thrownAnew({ version: 3, plantings: [named('Grass', 'even'), named('Moss', 'even', ['hull']), named('Pines', 'natural')] })).toBe('“Moss”, “Pines”: thrown anew, by the rules of this version. As many stand as before, in other places.')
+    expect(thrownAnew({ version: 2, plantings: Array.from({ length: 9 }, (_, k) => named(`P${k}`, 'random')) })).toContain('“P0”, “P1”, “P2” and 6 more plantings')
+    expect(thrownAnew({ ...meadow, plantings: [named('Pines', 'natural')] })).toBeNull()
+    for (const odd of [null, 7, [], { version: 1 }, { version: 1, plantings: 'x' }, { version: 1, plantings: [null] }]) expect(typeof thrownAnew(odd)).toMatch(/string|object/)
   })
 
   it('refuses drivers, beacons, images and meshes that cannot be', () => {

@@ -8,6 +8,7 @@ import { readMeadow, openMeadow } from './migrations.ts'
 import { newBeacon, newCondition, newDriver } from './new-planting.ts'
 import { CONDITIONS } from '../core/conditions/index.ts'
 import { DRIVERS } from '../core/drivers/index.ts'
+import { LIMITS } from './limits.ts'
 import { LIST_WORDS, LISTS, MEMBERS, NAME } from './schema.ts'
 
 /**
@@ -31,6 +32,7 @@ const demo = (await makeDemo()).meadow
 const full: Meadow = produce(demo, (draft) => {
   // As few of everything as there can be, so that each reading is quick.
   for (const name of LISTS) (draft[name] as unknown[]).splice(1)
+  draft.nextAsset = LIMITS.assetNumbers
   const [planting] = draft.plantings
   planting.habitat = CONDITIONS.all.map(({ kind }) => newCondition(kind, {}, `c-${kind}`))
   planting.drivers = DRIVERS.all.map(({ kind }) => newDriver(kind, 'size', { id: `d-${kind}` }))
@@ -95,7 +97,7 @@ function limitsOf(schema: yup.Schema, value: unknown, path: string, reach: (draf
 /** So many of a thing, each with a name of its own where things have one. */
 function copies(one: unknown, count: number): unknown[] {
   const named = typeof one === 'object' && one !== null && 'id' in one
-  return Array.from({ length: count }, (_, i) => (named ? { ...structuredClone(one), id: `copy ${i}` } : one))
+  return Array.from({ length: count }, (_, i) => (named ? { ...structuredClone(one), id: `copy ${i}`, ...('number' in one ? { number: i } : {}) } : one))
 }
 
 const limits: Limit[] = []
@@ -106,6 +108,8 @@ for (const name of LISTS) {
 }
 for (const [name, schema] of Object.entries(MEMBERS)) limitsOf(schema, full[name as 'ground' | 'water'], name, (draft) => draft as unknown as Plain, name, limits)
 limitsOf(NAME, full.name, 'name', (draft) => draft as unknown as Plain, 'name', limits)
+// Downwards it is bound by the numbers that are given.
+limits.push({ path: 'nextAsset', set: (draft, value) => void ((draft as unknown as Plain).nextAsset = value), at: [LIMITS.assetNumbers], beyond: [LIMITS.assetNumbers + 1, 0, -1, 2.5, NaN, null] })
 
 const reopened = (meadow: Meadow) => readMeadow(JSON.parse(JSON.stringify(meadow)))
 

@@ -68,6 +68,24 @@ function fillDefaults(meadow: Plain): Plain {
   }
 }
 
+/** The first version in which instances are named by what they are, not by their place in a grid. */
+const NAMED_ANEW = 5
+
+/**
+ * What the person should know of a document that an earlier version saved: plantings whose rules have changed
+ * since stand elsewhere, as many as before. Null when all stands as it stood.
+ */
+export function thrownAnew(value: unknown): string | null {
+  const { version, plantings } = (typeof value === 'object' && value !== null ? value : {}) as Plain
+  if (typeof version !== 'number' || version >= NAMED_ANEW) return null
+  const names = listOf(plantings)
+    .filter(({ params, grounds }) => (params as Plain | undefined)?.placing !== 'even' || (Array.isArray(grounds) && grounds.length > 0))
+    .map(({ name }) => `“${String(name).slice(0, 60)}”`)
+  if (names.length === 0) return null
+  const told = names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more plantings` : names.join(', ')
+  return `${told}: thrown anew, by the rules of this version. As many stand as before, in other places.`
+}
+
 /** Brings a parsed document up to the current version, then checks it. */
 export function readMeadow(value: unknown): Checked {
   const brought = bringUp(value)

@@ -1,4 +1,5 @@
 import type * as yup from 'yup'
+import { object as yupObject } from 'yup'
 import { defaultsOf } from '../core/kinds.ts'
 import { CONDITIONS } from '../core/conditions/index.ts'
 import { DRIVERS } from '../core/drivers/index.ts'
@@ -7,7 +8,7 @@ import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { LIMITS, shortened } from './limits.ts'
 import type { ListName } from './schema.ts'
-import { LIST_WORDS, LISTS, MEMBERS } from './schema.ts'
+import { LIST_WORDS, LISTS, MEMBERS, NEXT_ASSET, numbersHold } from './schema.ts'
 
 type Plain = Record<string, unknown>
 
@@ -24,7 +25,7 @@ export interface Salvaged {
  */
 export function salvage(value: Plain, id: string): Salvaged {
   const leftOut: string[] = []
-  const plain = { ...value, ...renumbered(value.assets) }
+  const plain = { ...value, ...withNumbers(value, leftOut) }
   const lists = Object.fromEntries(LISTS.map((name) => [name, soundEntries(name, plain[name as keyof typeof plain], leftOut)])) as unknown as Pick<Meadow, ListName>
   const ground = sound(MEMBERS.ground, value.ground)
   if (!ground) leftOut.push('its ground (a level one stands in)')
@@ -49,12 +50,17 @@ export function salvage(value: Plain, id: string): Salvaged {
   }
 }
 
-/** Assets with a number each, and the next one: nothing else of a document names them by it. */
-function renumbered(assets: unknown): { readonly assets: unknown; readonly nextAsset: number } {
+/** Assets with a number each, and the next one; where they do not hold they are given anew, as nothing else of a document names them. */
+function withNumbers({ assets, nextAsset }: Plain, leftOut: string[]): { readonly assets: unknown; readonly nextAsset: number } {
   if (!Array.isArray(assets)) return { assets, nextAsset: 0 }
-  const numbered = (assets as unknown[]).map((one, number) => (typeof one === 'object' && one !== null ? { ...one, number } : one))
-  return { assets: numbered, nextAsset: numbered.length }
+  const entries = (assets as unknown[]).map((one) => (typeof one === 'object' && one !== null ? (one as Plain) : {}))
+  const next = sound(NEXT_ASSET_OBJECT, { nextAsset })?.nextAsset
+  if (typeof next === 'number' && next === nextAsset && numbersHold(entries as { number: unknown }[], next) && entries.every(({ number }) => Number.isInteger(number) && (number as number) >= 0)) return { assets, nextAsset: next }
+  leftOut.push('the numbers of its assets')
+  return { assets: entries.map((one, number) => ({ ...one, number })), nextAsset: entries.length }
 }
+
+const NEXT_ASSET_OBJECT = yupObject({ nextAsset: NEXT_ASSET })
 
 function soundEntries(name: ListName, list: unknown, leftOut: string[]): unknown[] {
   const words = LIST_WORDS[name]

@@ -364,13 +364,18 @@ export function checkMeadow(value: unknown): Checked {
     const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
     const doubled = LISTS.map((name) => firstDouble((meadow[name] as readonly { id: string }[]).map(({ id }) => id))).find((id) => id !== undefined)
     if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }
-    const numbers = meadow.assets.map(({ number }) => number)
-    if (new Set(numbers).size < numbers.length || numbers.some((number) => number >= meadow.nextAsset)) return { problem: 'two assets in it have one number, or the next would' }
+    if (!numbersHold(meadow.assets, meadow.nextAsset)) return { problem: 'two assets in it have one number, or the next one would' }
     return { meadow }
   } catch (error) {
     if (error instanceof yup.ValidationError) return { problem: error.message }
     throw error
   }
+}
+
+/** Whether each asset has a number of its own, and the next one will. */
+export function numbersHold(assets: readonly { readonly number: unknown }[], nextAsset: unknown): boolean {
+  const numbers = new Set(assets.map(({ number }) => number))
+  return numbers.size === assets.length && [...numbers].every((number) => typeof number === 'number' && typeof nextAsset === 'number' && number < nextAsset)
 }
 
 function firstDouble(ids: readonly string[]): string | undefined {

@@ -82,6 +82,12 @@ export interface PackedMeadow {
   readonly blobs: readonly (readonly [string, Bytes])[]
 }
 
+/** A meadow out of a file. */
+export interface UnpackedMeadow extends PackedMeadow {
+  /** What stands elsewhere since the version that wrote it, in words. */
+  readonly thrownAnew: string | null
+}
+
 /** Counts over equal classes of a value on the ground. */
 export interface Histogram {
   readonly low: number
@@ -113,5 +119,5 @@ export const HANDOFF = taskRef<HandoffTaskInput, readonly Bytes[]>('handoff')
 export const MAKE_DEMO = taskRef<null, PackedMeadow>('make-demo')
 export const PACK_MEADOW = taskRef<PackedMeadow, Bytes>('pack-meadow')
 export const PACK_ORIGINAL = taskRef<{ readonly document: unknown; readonly blobs: PackedMeadow['blobs'] }, Bytes>('pack-original')
-export const UNPACK_MEADOW = taskRef<FileInput, PackedMeadow>('unpack-meadow')
+export const UNPACK_MEADOW = taskRef<FileInput, UnpackedMeadow>('unpack-meadow')
 export const GROUND_FACTS = taskRef<string, GroundFacts>('ground-facts')

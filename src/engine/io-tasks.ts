@@ -27,7 +27,7 @@ import {
   SETTLE_HEIGHTS,
   UNPACK_MEADOW,
 } from './io-refs.ts'
-import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput, SettleInput, SettleOutput, TerrainInput } from './io-refs.ts'
+import type { FileInput, GroundFacts, HandoffTaskInput, Histogram, PackedMeadow, ReadAssetInput, ReadAssetOutput, SettleInput, SettleOutput, TerrainInput, UnpackedMeadow } from './io-refs.ts'
 import { defineTask } from './tasks.ts'
 
 const buffers = (bytes: readonly Uint8Array<ArrayBuffer>[]) => [...new Set(bytes.map((piece) => piece.buffer))]
@@ -182,11 +182,11 @@ const packOriginalTask = defineTask<{ readonly document: unknown; readonly blobs
   },
 })
 
-const unpackTask = defineTask<FileInput, PackedMeadow>({
+const unpackTask = defineTask<FileInput, UnpackedMeadow>({
   name: UNPACK_MEADOW.name,
   async run({ name, bytes }) {
-    const { meadow, blobs } = await readMeadowFile(bytes, name)
-    return { output: { meadow, blobs: [...blobs] }, transfer: buffers([...blobs.values()]) }
+    const { meadow, blobs, thrownAnew } = await readMeadowFile(bytes, name)
+    return { output: { meadow, blobs: [...blobs], thrownAnew }, transfer: buffers([...blobs.values()]) }
   },
 })
 

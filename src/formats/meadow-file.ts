@@ -3,7 +3,7 @@ import { bytesToShape } from '../core/ground/mesh-shape.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { blobsOf, bytesToHeights, hashBytes } from '../document/blobs.ts'
 import { LIMITS } from '../document/limits.ts'
-import { readMeadow } from '../document/migrations.ts'
+import { readMeadow, thrownAnew } from '../document/migrations.ts'
 import { ProblemError } from '../document/problem.ts'
 import { concatBytes } from './glb.ts'
 
@@ -33,11 +33,14 @@ export function zipMeadow(document: unknown, blobs: Blobs): Uint8Array<ArrayBuff
   return zipSync(files, { level: 3, mtime: '2000-01-01T00:00:00' }) as Uint8Array<ArrayBuffer>
 }
 
-/** Opens a `.meadow` file; every blob is checked against its name. Throws ProblemError. */
+/**
+ * Opens a `.meadow` file; every blob is checked against its name. `thrownAnew` says in words what stands
+ * elsewhere since the version that wrote it. Throws ProblemError.
+ */
 export async function readMeadowFile(
   bytes: Uint8Array<ArrayBuffer>,
   name: string,
-): Promise<{ meadow: Meadow; blobs: Blobs }> {
+): Promise<{ meadow: Meadow; blobs: Blobs; thrownAnew: string | null }> {
   if (bytes.length === 0) throw new ProblemError(`“${name}” is empty (0 bytes); copy it again.`)
   if (bytes.length > MAX_FILE)
     throw new ProblemError(`“${name}” is larger than ${MAX_FILE / 1048576} MB, the most that can be brought in.`)
@@ -74,7 +77,7 @@ export async function readMeadowFile(
     const packed = blobs.get(shape)
     if (!packed || !bytesToShape(packed)) throw new ProblemError(`“${name}” is damaged: the shape of its mesh “${own}” cannot be read.`)
   }
-  return { meadow: checked.meadow, blobs }
+  return { meadow: checked.meadow, blobs, thrownAnew: thrownAnew(parsed) }
 }
 
 /** How much is looked at between one check of what it has come to and the next, bytes. */

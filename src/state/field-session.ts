@@ -31,6 +31,8 @@ export interface FieldSession extends Pick<FieldGrowth, 'probe' | 'tint' | 'setF
   readonly instances: InstanceTiles
   /** What was damaged in what was stored and is left out, in words. */
   readonly leftOut: readonly string[]
+  /** What stands elsewhere since an earlier version, in words. */
+  readonly thrownAnew: string | null
   /** Makes a named edit; edits with the same gesture are one step of undo. What no meadow can hold is refused with a sentence. */
   edit(name: string, recipe: (draft: Meadow) => void, gesture?: string): void
   undo(): void
@@ -62,9 +64,9 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
   const lock = lockMeadow(id, owner, lockEvents.events)
   try {
     const taken = await lockEvents.first
-    const first = taken ? await store.take(id, owner) : { meadow: await store.read(id), leftOut: [] }
+    const first = taken ? await store.take(id, owner) : { meadow: await store.read(id), leftOut: [], thrownAnew: null }
     if (!first?.meadow) throw new ProblemError('There is no meadow at this address in this browser; go back to the gate and pick one.')
-    const { meadow, leftOut } = first
+    const { meadow, leftOut, thrownAnew } = first
     const firstTerrain = await shelf.terrainOf(meadow)
     const state = createStore<FieldState>(() => ({
       history: startHistory(meadow),
@@ -76,7 +78,7 @@ export async function openSession(store: MeadowStore, pool: Pool, id: string): P
       terrain: firstTerrain,
       facts: null,
     }))
-    return startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, taken })
+    return startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, thrownAnew, taken })
   } catch (error) {
     lock.release()
     throw error
@@ -93,11 +95,12 @@ interface SessionParts {
   readonly lock: TabLock
   readonly lockEvents: ReturnType<typeof createLockEvents>
   readonly leftOut: readonly string[]
+  readonly thrownAnew: string | null
   /** Whether it was taken for writing when it was read. */
   readonly taken: boolean
 }
 
-function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, taken }: SessionParts): FieldSession {
+function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, thrownAnew, taken }: SessionParts): FieldSession {
   const instances = createInstanceTiles()
   const growth = createFieldGrowth({ pool, state, instances, blob: shelf.get, terrainOf: shelf.terrainOf })
   const current = () => state.getState().history.meadow
@@ -222,6 +225,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     store: state,
     instances,
     leftOut,
+    thrownAnew,
     edit: (name, recipe, gesture) => change(() => edit(state.getState().history, name, recipe, gesture ?? null)),
     undo: () => change(() => undo(state.getState().history)),
     redo: () => change(() => redo(state.getState().history)),

@@ -9,6 +9,7 @@ import type { Pool } from '../engine/pool.ts'
 import type { FileLike } from '../engine/read-file.ts'
 import { readFileAlone } from '../engine/read-file.ts'
 import type { MeadowStore } from '../storage/store.ts'
+import { notify } from './notices.ts'
 
 /** What the gate can do with meadows; each returns the id of the meadow it made. */
 
@@ -42,6 +43,7 @@ export async function createEmpty(store: MeadowStore, pool: Pool): Promise<strin
   const meadow: Meadow = {
     ...newMeadow('New meadow', hash, LEVEL),
     assets: demo.meadow.assets,
+    nextAsset: demo.meadow.nextAsset,
   }
   const wanted = new Set(blobsOf(meadow))
   const blobs = [...demo.blobs.filter(([name]) => wanted.has(name)), [hash, heights] as const]
@@ -70,6 +72,7 @@ export async function eraseMeadow(store: MeadowStore, id: string): Promise<void>
 
 export async function bringIn(store: MeadowStore, pool: Pool, file: FileLike, options: { readonly signal?: AbortSignal } = {}): Promise<string> {
   const packed = await readFileAlone(pool, UNPACK_MEADOW, file, {}, options)
+  if (packed.thrownAnew) notify('word', packed.thrownAnew)
   return keep(store, packed, await freeName(store, packed.meadow.name))
 }
 

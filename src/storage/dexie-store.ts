@@ -147,7 +147,7 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
         for (;;) {
           const before = await stored(id)
           if (!before) return null
-          const { meadow, leftOut } = await recover({ id, name: before.row.name, document: before.document, seq: before.row.seq }, before.journal, shelf)
+          const { meadow, leftOut, thrownAnew } = await recover({ id, name: before.row.name, document: before.document, seq: before.row.seq }, before.journal, shelf)
           const mine = await db.transaction('rw', db.meadows, db.documents, db.journal, db.originals, async () => {
             // Whoever had it may have written while this was read: then it is read again.
             const now = await stored(id)
@@ -158,7 +158,7 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
             await journalOf(id).delete()
             return true
           })
-          if (mine) return { meadow, leftOut }
+          if (mine) return { meadow, leftOut, thrownAnew }
         }
       }),
     add: (meadow, owner) =>

@@ -1,7 +1,7 @@
 import { applyPatches, enablePatches } from 'immer'
 import type { Meadow } from '../core/meadow.ts'
 import { bytesToHeights, hashBytes, heightsToBytes } from '../document/blobs.ts'
-import { openMeadow } from '../document/migrations.ts'
+import { openMeadow, thrownAnew } from '../document/migrations.ts'
 import { newMeadow } from '../document/new-planting.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { JournalEntry } from './store.ts'
@@ -21,6 +21,8 @@ export interface BlobShelf {
 export interface Recovered {
   readonly meadow: Meadow
   readonly leftOut: readonly string[]
+  /** What stands elsewhere since an earlier version, in words; null when nothing does. */
+  readonly thrownAnew: string | null
 }
 
 /**
@@ -33,7 +35,7 @@ export async function recover(stored: { readonly id: string; readonly name: stri
   if ('problem' in opened) throw new ProblemError(`“${name}” cannot be opened: ${opened.problem}. It is left as it is; take it out as a file to keep it.`)
   const leftOut = [...opened.leftOut]
   const meadow = await withBlobs(opened.meadow, shelf, leftOut)
-  return { meadow, leftOut }
+  return { meadow, leftOut, thrownAnew: thrownAnew(stored.document) }
 }
 
 /** The document after its journal, of which it holds entries up to `from`; one that is missing or does not fit ends it. */

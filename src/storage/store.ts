@@ -25,6 +25,8 @@ export interface Taken {
   readonly meadow: Meadow
   /** What was damaged in what was stored and is left out, in words; the original is kept. */
   readonly leftOut: readonly string[]
+  /** What stands elsewhere since an earlier version, in words; null when nothing does. */
+  readonly thrownAnew: string | null
 }
 
 /** Edits since the last whole writing, in the order in which they were made. */

@@ -60,6 +60,7 @@ export function FieldPage() {
           if (!here) return void made.close()
           setSession(made)
           if (made.leftOut.length > 0) tellLeftOut(made)
+          if (made.thrownAnew) notify('word', made.thrownAnew)
         },
         (error: unknown) => here && setProblem(tellProblem(error, 'Opening the meadow')),
       )
