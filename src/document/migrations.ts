@@ -79,7 +79,7 @@ export function thrownAnew(value: unknown): string | null {
   const { version, plantings } = (typeof value === 'object' && value !== null ? value : {}) as Plain
   if (typeof version !== 'number' || version >= NAMED_ANEW) return null
   const names = listOf(plantings)
-    .filter(({ params, grounds }) => (params as Plain | undefined)?.placing !== 'even' || (Array.isArray(grounds) && grounds.length > 0))
+    .filter(({ params, grounds }) => ((params as Plain | undefined)?.placing ?? 'even') !== 'even' || (Array.isArray(grounds) && grounds.length > 0))
     .map(({ name }) => `“${String(name).slice(0, 60)}”`)
   if (names.length === 0) return null
   const told = names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more plantings` : names.join(', ')
