@@ -17,6 +17,7 @@ module.exports = {
     below('engine', ['core', 'document', 'formats', 'demo']),
     below('state', ['core', 'document', 'formats', 'engine', 'storage']),
     below('scene', ['core', 'document', 'engine', 'state']),
+    below('ui', ['core', 'document', 'formats', 'engine', 'state', 'storage', 'scene']),
     {
       // A parser of expressions and a tree over triangles, both pure; the tree takes three's geometry, never its renderer.
       name: 'core-knows-few-packages',

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { assetOf, boxShape, condition, growAll, hilly, rowsOf, solidOf, spreadOf, type Grown } from '../testing/fields.ts'
 import { preparePlanting, mixAssets } from './grow.ts'
-import { namingOf, writeId } from './identity.ts'
+import { namingOf, writeIds } from './identity.ts'
 import type { MeshShape } from './ground/mesh-shape.ts'
 import type { ParamValue } from './kinds.ts'
 import type { PlacedMesh, Planting } from './meadow.ts'
@@ -180,9 +180,9 @@ function distance(a: Grown, b: Grown): number {
 
 describe('the naming of addresses', () => {
   const named = (naming: ReturnType<typeof namingOf>, addresses: readonly (readonly [number, number])[]) => {
-    const low = new Uint32Array(addresses.length)
-    const high = new Uint32Array(addresses.length)
-    addresses.forEach(([a, b], k) => writeId(naming, a, b, low, high, k))
+    const [low, high] = [new Uint32Array(addresses.length), new Uint32Array(addresses.length)]
+    const columns = { low: Uint32Array.from(addresses, ([a]) => a), high: Uint32Array.from(addresses, ([, b]) => b) }
+    writeIds(naming, Uint32Array.from(addresses, (_, k) => k), columns, { low, high })
     return addresses.map((_, k) => `${high[k]}:${low[k]}`)
   }
   const grid = Array.from({ length: 40_000 }, (_, k): [number, number] => [((k % 200) << 16) | Math.floor(k / 200), 0x61000000 | (k % 7)])

@@ -1,4 +1,4 @@
-import { hashText, mix } from './math/random.ts'
+import { hashText, mix, scramble } from './math/random.ts'
 
 /**
  * What names an instance: a planting and a 64-bit id. An id names one candidate for as long as that
@@ -28,10 +28,21 @@ export function namingOf(source: string, seed: number, ground: string): Naming {
   return { a: mix(first ^ mix(seed ^ 0x51ed270b)), b: mix(second ^ mix(seed ^ 0x2545f491)), c: mix(first ^ mix(second ^ seed)) }
 }
 
-/** Writes the id of an address to row `k` of two columns. Three rounds (Luby & Rackoff 1988) of a measured mixer. */
-export function writeId({ a, b, c }: Naming, addressLow: number, addressHigh: number, low: Uint32Array, high: Uint32Array, k: number): void {
-  const one = addressLow ^ mix(addressHigh ^ a)
-  const two = addressHigh ^ mix(one ^ b)
-  low[k] = one ^ mix(two ^ c)
-  high[k] = two
+/** Addresses and ids as columns of their low and high halves. */
+export interface Halves {
+  readonly low: Uint32Array
+  readonly high: Uint32Array
+}
+
+/** Writes the ids of addresses: that of row `rows[k]` to row k. Three rounds (Luby & Rackoff 1988) of a measured mixer. */
+export function writeIds({ a, b, c }: Naming, rows: Uint32Array, addresses: Halves, ids: Halves): void {
+  const { low: addressLow, high: addressHigh } = addresses
+  const { low, high } = ids
+  for (let k = 0; k < rows.length; k++) {
+    const right = addressHigh[rows[k]] | 0
+    const one = addressLow[rows[k]] ^ scramble(right ^ a)
+    const two = right ^ scramble(one ^ b)
+    low[k] = one ^ scramble(two ^ c)
+    high[k] = two
+  }
 }

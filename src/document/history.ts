@@ -4,6 +4,13 @@ import type { Meadow } from '../core/meadow.ts'
 
 enablePatches()
 
+let gestures = 0
+
+/** A name for one gesture of the hand (one drag of one control): its edits are one step of undo. */
+export function newGesture(): string {
+  return `gesture ${++gestures}`
+}
+
 /** One named step that can be taken back. */
 interface Step {
   readonly name: string

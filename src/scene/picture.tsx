@@ -1,4 +1,5 @@
 import { Canvas, useFrame, useThree } from '@react-three/fiber'
+import { setMesh } from '../document/edits/meshes.ts'
 import { logProblem } from '../document/log.ts'
 import { useEffect, useMemo, useRef } from 'react'
 import * as THREE from 'three'
@@ -42,14 +43,7 @@ function World({ session, tool, planting, onReady }: PictureProps) {
         notify('warning', `The mesh “${mesh.name}” cannot be shown; bring its file in again.`)
       },
       onMeshMoved: ({ id, position, turn, size }, drag) =>
-        session.edit(
-          'Move a mesh',
-          ({ meshes }) => {
-            const mesh = meshes.find((one) => one.id === id)
-            if (mesh && !mesh.locked) Object.assign(mesh, { position, turn, size })
-          },
-          `mesh-${drag}`,
-        ),
+        setMesh(session, id, 'Move a mesh', { position, turn, size }, `mesh-${drag}`),
       growing: () => session.store.getState().growing,
       onFocus: session.setFocus,
       reducedMotion: matchMedia('(prefers-reduced-motion: reduce)').matches,

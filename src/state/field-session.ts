@@ -5,9 +5,11 @@ import { createTerrain } from '../core/ground/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { blobsOf, bytesToHeights } from '../document/blobs.ts'
 import { checkChange } from '../document/check-change.ts'
+import type { Editor } from '../document/edits/editor.ts'
 import type { History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
 import { tellProblem } from '../document/log.ts'
+import { refusedByLock } from '../document/locks.ts'
 import { ProblemError } from '../document/problem.ts'
 import { FILE_PATIENCE, MAKE_TERRAIN } from '../engine/io-refs.ts'
 import type { Pool } from '../engine/pool.ts'
@@ -25,7 +27,7 @@ import type { TabLock } from './tab-lock.ts'
 import { lockMeadow } from './tab-lock.ts'
 
 /** One open meadow: its document with undo, its instances, its saving. */
-export interface FieldSession extends Pick<FieldGrowth, 'probe' | 'tint' | 'setFocus'> {
+export interface FieldSession extends Editor, Pick<FieldGrowth, 'probe' | 'tint' | 'setFocus'> {
   readonly id: string
   readonly store: StoreApi<FieldState>
   readonly instances: InstanceTiles
@@ -33,8 +35,6 @@ export interface FieldSession extends Pick<FieldGrowth, 'probe' | 'tint' | 'setF
   readonly leftOut: readonly string[]
   /** What stands elsewhere since an earlier version, in words. */
   readonly thrownAnew: string | null
-  /** Makes a named edit; edits with the same gesture are one step of undo. What no meadow can hold is refused with a sentence. */
-  edit(name: string, recipe: (draft: Meadow) => void, gesture?: string): void
   undo(): void
   redo(): void
   /** Bytes of a blob; throws ProblemError when it is missing. */
@@ -160,25 +160,31 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     kept('gone', GONE)
   }
 
-  function apply(next: History): void {
+  /** `byHand`: an edit, which locks hold off; to take one back or make it again is not kept from. */
+  function apply(next: History, byHand: boolean): boolean {
     const before = state.getState().history
-    if (next === before) return
-    const refusal = checkChange(before.meadow, next.meadow)
+    if (next === before) return true
+    const refusal = (byHand ? refusedByLock(before.meadow, next.meadow) : null) ?? checkChange(before.meadow, next.meadow)
     if (refusal) {
       notify('warning', refusal)
-      return
+      return false
     }
     state.setState({ history: next })
-    if (next.meadow === before.meadow) return
+    if (next.meadow === before.meadow) return true
     saving?.note(next.change)
     void growth.regrow()
+    return true
   }
 
   /** Runs what changes the document now, later or not at all, as the right to write is. */
-  function change(make: () => History): void {
-    if (waiting) waiting.push(() => apply(make()))
-    else if (mine || state.getState().save === 'gone') apply(make())
-    else notify('warning', ELSEWHERE)
+  function change(make: () => History, byHand: boolean): boolean {
+    if (waiting) waiting.push(() => void apply(make(), byHand))
+    else if (mine || state.getState().save === 'gone') return apply(make(), byHand)
+    else {
+      notify('warning', ELSEWHERE)
+      return false
+    }
+    return true
   }
 
   function hear(news: StoreNews): void {
@@ -189,7 +195,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
       notify('warning', 'This meadow was removed at the gate. What you change is still kept with it.', { label: 'Bring it back', run: () => void store.setRemoved(id, null) })
     else if (news.type === 'renamed' && current().name !== news.name) {
       const renamed = edit(state.getState().history, 'Rename at the gate', (draft) => void (draft.name = news.name))
-      if (mine || waiting) change(() => edit(state.getState().history, 'Rename at the gate', (draft) => void (draft.name = news.name)))
+      if (mine || waiting) change(() => edit(state.getState().history, 'Rename at the gate', (draft) => void (draft.name = news.name)), true)
       else state.setState({ history: renamed })
     }
   }
@@ -226,9 +232,10 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     instances,
     leftOut,
     thrownAnew,
-    edit: (name, recipe, gesture) => change(() => edit(state.getState().history, name, recipe, gesture ?? null)),
-    undo: () => change(() => undo(state.getState().history)),
-    redo: () => change(() => redo(state.getState().history)),
+    meadow: current,
+    edit: (name, recipe, gesture) => change(() => edit(state.getState().history, name, recipe, gesture ?? null), true),
+    undo: () => void change(() => undo(state.getState().history), false),
+    redo: () => void change(() => redo(state.getState().history), false),
     blob: shelf.get,
     putBlob: shelf.put,
     probe: growth.probe,

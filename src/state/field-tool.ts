@@ -2,11 +2,7 @@ import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
 import type { Fold } from '../core/kinds.ts'
 import type { ConditionUse, Outline } from '../core/meadow.ts'
-
-export interface PointOf {
-  readonly line: number
-  readonly index: number
-}
+import type { PointOf } from '../document/edits/outlines.ts'
 
 /** A file on its way in, and what it is taken for. */
 export interface Incoming {

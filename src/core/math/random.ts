@@ -8,8 +8,8 @@ export function mix(value: number): number {
   return scramble(value) >>> 0
 }
 
-// Signed, so that engines keep it in an integer register.
-function scramble(value: number): number {
+/** {@link mix} as a signed number, which engines keep in an integer register. */
+export function scramble(value: number): number {
   let h = value | 0
   h = Math.imul(h ^ (h >>> 16), 0x7feb352d)
   h = Math.imul(h ^ (h >>> 15), 0x846ca68b)

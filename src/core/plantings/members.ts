@@ -8,7 +8,7 @@ import type { SeatBases } from '../ground/mesh-seat.ts'
 import type { Rect } from '../ground/terrain.ts'
 import { landHeights } from '../ground/terrain.ts'
 import type { Naming } from '../identity.ts'
-import { writeId } from '../identity.ts'
+import { writeIds } from '../identity.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { Planting, Share } from '../meadow.ts'
 import type { StanceValues } from '../stance/stance.ts'
@@ -142,13 +142,12 @@ function measure(rooms: Float64Array, rankOfAsset: Uint16Array, driven: Driven |
 /** Fills the columns of a block, save where and how its rows stand; `rows` are the sites in the block's order. */
 function fillBlock(block: Block, rows: Uint32Array, naming: Naming, assetNumbers: readonly number[], driven: Driven | null): void {
   const { sites, pick, size, girth, key, radius, seat } = workspace
-  const { addressLow, addressHigh } = sites
+  writeIds(naming, rows, { low: sites.addressLow, high: sites.addressHigh }, { low: block.idLow, high: block.idHigh })
   const { height = null, tint = null } = driven ?? {}
   if (!tint) block.tint.fill(0xffffffff)
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
     seat[i] = k
-    writeId(naming, addressLow[i], addressHigh[i], block.idLow, block.idHigh, k)
     block.key[k] = key[i]
     block.room[k] = radius[i]
     block.asset[k] = assetNumbers[pick[i]]

@@ -3,6 +3,7 @@ import { heightAt } from '../../core/ground/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
 import { LIMITS, shortened } from '../../document/limits.ts'
 import { addAsset } from '../../document/edits/assets.ts'
+import { addMesh } from '../../document/edits/meshes.ts'
 import { newId } from '../../document/new-planting.ts'
 import type { ReadAssetOutput } from '../../engine/io-refs.ts'
 import { READ_ASSET } from '../../engine/io-refs.ts'
@@ -17,9 +18,9 @@ import { ReadingHead, useReading } from '../parts/reading.tsx'
 import { Sheet } from '../parts/sheet.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { useField } from './field-context.ts'
-import { ROLES } from './mesh-edits.ts'
+import { ROLES } from '../../document/edits/meshes.ts'
 import { sizeWords } from './nursery.tsx'
-import { addPlanting } from './planting-edits.ts'
+import { addPlanting } from '../../document/edits/plantings.ts'
 
 const UNITS = [
   { label: 'metres', scale: 1 },
@@ -62,8 +63,7 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
       await session.putBlob(blob, read.glb)
       for (const [k, form] of read.standIns.entries()) await session.putBlob(standIns[k], form.glb)
       const id = newId()
-      session.edit('Bring in a model', (meadow) => {
-        addAsset(meadow, {
+      addAsset(session, {
           id,
           name: shortened(details.name, LIMITS.name) || 'Unnamed asset',
           category: shortened(details.category, LIMITS.word) || 'Brought in',
@@ -75,7 +75,6 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
           base: [...read.measures.base],
           room: read.measures.room,
           triangles: [read.triangles, ...read.standIns.map((form) => form.triangles)],
-        })
       })
       if (spread) setOpen(addPlanting(session, id))
       onClose()
@@ -94,8 +93,7 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
       const [x, , z] = landscape?.view().target ?? [0, 0, 0]
       const round = (value: number) => Math.round(value * 100) / 100
       const y = round(heightAt(session.store.getState().terrain, x, z))
-      session.edit('Bring in a mesh', (meadow) => {
-        meadow.meshes.push({
+      addMesh(session, {
           id,
           name: shortened(details.name, LIMITS.name) || 'Unnamed mesh',
           role,
@@ -107,7 +105,6 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
           position: [round(x), y, round(z)],
           turn: [0, 0, 0],
           size: 1,
-        })
       })
       onClose()
       tool.setState({ mesh: id })

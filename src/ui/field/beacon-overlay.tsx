@@ -3,12 +3,12 @@ import { useEffect, useReducer, useRef } from 'react'
 import { useStore } from 'zustand'
 import { namedBy } from '../../core/grow.ts'
 import type { Beacon } from '../../core/meadow.ts'
+import { newGesture } from '../../document/history.ts'
 import { dragEdits } from '../parts/own-task.ts'
-import { setBeacon } from './beacon-edits.ts'
+import { setBeacon } from '../../document/edits/beacons.ts'
 import { useField, useFieldState } from './field-context.ts'
 
 const NUDGE = { fine: 0.1, plain: 0.5, coarse: 5 }
-let gestures = 0
 
 /** The beacons over the picture: all while their drawer is open, else those that drive the open planting. */
 export function BeaconOverlay() {
@@ -70,7 +70,7 @@ function BeaconHandle({ beacon }: { readonly beacon: Beacon }) {
           if (event.button !== 0 || locked) return
           event.stopPropagation()
           event.currentTarget.setPointerCapture(event.pointerId)
-          gesture.current = `beacon-${++gestures}`
+          gesture.current = newGesture()
           tool.setState({ beacon: id })
         }}
         onPointerMove={move}

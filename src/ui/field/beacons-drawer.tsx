@@ -5,8 +5,9 @@ import type { Beacon } from '../../core/meadow.ts'
 import { Action, IconAction } from '../parts/actions.tsx'
 import { NameInput } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
-import { addBeacon, removeBeacon, setBeacon } from './beacon-edits.ts'
+import { addBeacon, removeBeacon, setBeacon } from '../../document/edits/beacons.ts'
 import { useField, useFieldState } from './field-context.ts'
+import { tellRemoved } from './tell.ts'
 
 const FALLOFFS: readonly { readonly value: Beacon['falloff']; readonly label: string }[] = [
   { value: 'straight', label: 'straight' },
@@ -84,7 +85,7 @@ function BeaconRow({ beacon }: { readonly beacon: Beacon }) {
         <IconAction label={`Rename ${name}`} disabled={locked} onClick={() => setNaming(true)}>
           <PenLine />
         </IconAction>
-        <IconAction label={`Remove ${name}`} disabled={locked} onClick={() => removeBeacon(session, beacon)}>
+        <IconAction label={`Remove ${name}`} disabled={locked} onClick={() => tellRemoved(session, name, removeBeacon(session, beacon))}>
           <Trash2 />
         </IconAction>
       </div>

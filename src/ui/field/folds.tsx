@@ -13,7 +13,7 @@ import { useField, useFieldState } from './field-context.ts'
 import { GroundsEditor } from './grounds-editor.tsx'
 import { HabitatEditor } from './habitat-editor.tsx'
 import { MixEditor } from './mix-editor.tsx'
-import { setParam, throwAgain } from './planting-edits.ts'
+import { setParam, throwAgain } from '../../document/edits/plantings.ts'
 
 const FOLDS: readonly { readonly fold: Fold; readonly title: string }[] = [
   { fold: 'what', title: 'What' },

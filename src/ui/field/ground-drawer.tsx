@@ -1,4 +1,5 @@
 import { Switch } from '@chakra-ui/react'
+import { setWaterLevel, showWater } from '../../document/edits/ground.ts'
 import { HEIGHT_ENDINGS } from '../../formats/endings.ts'
 import { Action } from '../parts/actions.tsx'
 import { chooseFiles } from '../parts/files.ts'
@@ -53,7 +54,7 @@ export function GroundDrawer({ onImport, onMesh }: GroundDrawerProps) {
         <Switch.Root
           size="sm"
           checked={water.shown}
-          onCheckedChange={({ checked }) => session.edit(checked ? 'Show the water' : 'Hide the water', (meadow) => void (meadow.water.shown = checked))}
+          onCheckedChange={({ checked }) => showWater(session, checked)}
         >
           <Switch.HiddenInput aria-label="Show the water" />
           <Switch.Control>
@@ -72,7 +73,7 @@ export function GroundDrawer({ onImport, onMesh }: GroundDrawerProps) {
           min={-12000}
           max={12000}
           step={0.1}
-          onChange={(level, gesture) => level !== null && session.edit('Change the water level', (meadow) => void (meadow.water.level = level), gesture)}
+          onChange={(level, gesture) => level !== null && setWaterLevel(session, level, gesture)}
         />
       </div>
       <MeshesSection onImport={onMesh} />

@@ -1,5 +1,6 @@
 import { useCallback, useMemo, useState } from 'react'
 import type { TerrainGround } from '../../core/meadow.ts'
+import { setGround } from '../../document/edits/ground.ts'
 import { LIMITS, shortened } from '../../document/limits.ts'
 import { ProblemError } from '../../document/problem.ts'
 import { FILE_PATIENCE, READ_HEIGHTS, SETTLE_HEIGHTS } from '../../engine/io-refs.ts'
@@ -111,11 +112,7 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
         source: source.trim(),
         georeference: referenceOf(read, distance, { sizeX, sizeZ }),
       }
-      session.edit('Bring in a ground', (meadow) => {
-        meadow.ground = ground
-        // Water that would drown or miss the new ground altogether is put away.
-        if (meadow.water.level < ground.lowest || meadow.water.level > ground.highest) meadow.water = { shown: false, level: ground.lowest }
-      })
+      setGround(session, ground)
       onClose()
     })
     setBusy(false)

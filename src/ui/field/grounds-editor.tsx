@@ -1,6 +1,6 @@
 import type { Planting } from '../../core/meadow.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { changePlanting } from './planting-edits.ts'
+import { changePlanting } from '../../document/edits/plantings.ts'
 
 /** What a planting grows on: the terrain, or meshes that stand in the meadow. Nothing where there is no mesh to choose. */
 export function GroundsEditor({ planting }: { readonly planting: Planting }) {

@@ -18,8 +18,9 @@ import { ParamField } from '../params/param-field.tsx'
 import { firstRef } from '../params/ref-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { addConditions, applyHabitat, invertCondition, keepHabitat, moveCondition, removeHabitat, renameHabitat, setCombine } from './habitat-edits.ts'
-import { removeCondition, setConditionParam, switchCondition } from './planting-edits.ts'
+import { tellKept, tellRemoved } from './tell.ts'
+import { addConditions, applyHabitat, invertCondition, keepHabitat, moveCondition, removeHabitat, renameHabitat, setCombine } from '../../document/edits/habitats.ts'
+import { removeCondition, setConditionParam, switchCondition } from '../../document/edits/plantings.ts'
 
 interface HabitatProps {
   /** The planting's id. */
@@ -135,7 +136,7 @@ function KeptHabitats({ planting, locked, empty }: KeptProps) {
       <Portal>
         <Menu.Positioner>
           <Menu.Content>
-            <Menu.Item value="keep" disabled={empty} onClick={() => keepHabitat(session, planting)}>
+            <Menu.Item value="keep" disabled={empty} onClick={() => tellKept(keepHabitat(session, planting))}>
               <Plus size={14} /> Keep this habitat
             </Menu.Item>
             {habitats.map((one) => (
@@ -149,7 +150,7 @@ function KeptHabitats({ planting, locked, empty }: KeptProps) {
               </Menu.Item>
             ))}
             {habitats.map((one) => (
-              <Menu.Item key={`remove-${one.id}`} value={`remove-${one.id}`} onClick={() => removeHabitat(session, one)}>
+              <Menu.Item key={`remove-${one.id}`} value={`remove-${one.id}`} onClick={() => tellRemoved(session, one.name, removeHabitat(session, one), 'forgotten')}>
                 <Trash2 size={14} /> Forget “{one.name}”
               </Menu.Item>
             ))}

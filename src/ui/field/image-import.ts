@@ -1,5 +1,5 @@
 import { hashBytes } from '../../document/blobs.ts'
-import { newId } from '../../document/new-planting.ts'
+import { addImage } from '../../document/edits/images.ts'
 import { LIMITS, shortened } from '../../document/limits.ts'
 import { READ_IMAGE } from '../../engine/io-refs.ts'
 import { readFileAlone } from '../../engine/read-file.ts'
@@ -14,7 +14,7 @@ export async function bringInImage(session: FieldSession, file: File): Promise<v
     const blob = await hashBytes(pixels)
     await session.putBlob(blob, pixels)
     const name = shortened(file.name.replace(/\.[^.]+$/, ''), LIMITS.name) || 'Image'
-    session.edit('Bring in an image', ({ images, ground: { sizeX, sizeZ } }) => void images.push({ id: newId(), name, blob, columns, rows, x: 0, z: 0, sizeX, sizeZ, turn: 0 }))
-    notify('word', `“${name}” lies over the whole ground now; a condition or driver “Image” can follow it.`)
+    if (addImage(session, { name, blob, columns, rows }))
+      notify('word', `“${name}” lies over the whole ground now; a condition or driver “Image” can follow it.`)
   })
 }

@@ -1,12 +1,12 @@
 import { Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import type { GroundImage } from '../../core/meadow.ts'
+import { placeImage, removeImage } from '../../document/edits/images.ts'
 import { IMAGE_ENDINGS } from '../../formats/endings.ts'
-import { notify } from '../../state/notices.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { chooseFiles } from '../parts/files.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { useField, useFieldState } from './field-context.ts'
+import { tellRemoved } from './tell.ts'
 import { bringInImage } from './image-import.ts'
 
 const NUMBERS = [
@@ -38,7 +38,7 @@ export function ImagesSection() {
               <button type="button" className="card-name" aria-expanded={open === image.id} onClick={() => setOpen(open === image.id ? null : image.id)}>
                 {image.name}
               </button>
-              <IconAction label={`Remove ${image.name}`} onClick={() => remove(image)}>
+              <IconAction label={`Remove ${image.name}`} onClick={() => tellRemoved(session, image.name, removeImage(session, image))}>
                 <Trash2 />
               </IconAction>
             </div>
@@ -50,7 +50,7 @@ export function ImagesSection() {
                 {NUMBERS.map(({ key, label, unit, min, max, step }) => (
                   <div className="param" key={key}>
                     <span className="param-label">{label}</span>
-                    <NumberField label={`${label} of the image`} value={image[key]} unit={unit} min={min} max={max} step={step} onChange={(value, gesture) => value !== null && set(image.id, { [key]: value }, gesture)} />
+                    <NumberField label={`${label} of the image`} value={image[key]} unit={unit} min={min} max={max} step={step} onChange={(value, gesture) => value !== null && placeImage(session, image.id, { [key]: value }, gesture)} />
                   </div>
                 ))}
               </div>
@@ -60,19 +60,4 @@ export function ImagesSection() {
       </ul>
     </>
   )
-
-  function set(id: string, values: Partial<GroundImage>, gesture?: string): void {
-    session.edit(
-      'Place an image',
-      (meadow) => {
-        const image = meadow.images.find((one) => one.id === id)
-        if (image) Object.assign(image, values)
-      },
-      gesture,
-    )
-  }
-  function remove({ id, name }: GroundImage): void {
-    session.edit('Remove the image', (meadow) => void (meadow.images = meadow.images.filter((one) => one.id !== id)))
-    notify('word', `“${name}” is removed.`, { label: 'Bring it back', run: session.undo })
-  }
 }

@@ -9,7 +9,8 @@ import { chooseModel } from '../parts/files.ts'
 import { NameInput } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { useField, useFieldState } from './field-context.ts'
-import { removeMesh, ROLES, setMesh } from './mesh-edits.ts'
+import { tellRemoved } from './tell.ts'
+import { removeMesh, ROLES, setMesh } from '../../document/edits/meshes.ts'
 
 /** Meshes that stand in the meadow: grounds, obstacles, scenery. */
 export function MeshesSection({ onImport }: { readonly onImport: (file: File, beside: readonly File[]) => void }) {
@@ -66,7 +67,7 @@ function MeshRow({ mesh }: { readonly mesh: PlacedMesh }) {
         <IconAction label={`Rename ${name}`} disabled={locked} onClick={() => setNaming(true)}>
           <PenLine />
         </IconAction>
-        <IconAction label={`Remove ${name}`} disabled={locked} onClick={() => removeMesh(session, mesh)}>
+        <IconAction label={`Remove ${name}`} disabled={locked} onClick={() => tellRemoved(session, name, removeMesh(session, mesh))}>
           <Trash2 />
         </IconAction>
       </div>

@@ -9,7 +9,7 @@ import { ParamField } from '../params/param-field.tsx'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { firstRefs } from './habitat-editor.tsx'
-import { setMix } from './planting-edits.ts'
+import { setMix } from '../../document/edits/plantings.ts'
 import { normalShares, withShare } from './shares.ts'
 
 /** Which assets, in which proportions. */

@@ -1,6 +1,7 @@
 import { Plus, Sprout, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Asset } from '../../core/meadow.ts'
+import { removeAsset, userOf } from '../../document/edits/assets.ts'
 import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { notify } from '../../state/notices.ts'
 import { IconAction } from '../parts/actions.tsx'
@@ -8,7 +9,8 @@ import { chooseModel } from '../parts/files.ts'
 import { showQuantity } from '../params/quantity.ts'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
-import { addPlanting } from './planting-edits.ts'
+import { tellRemoved } from './tell.ts'
+import { addPlanting } from '../../document/edits/plantings.ts'
 
 /** "0.8 × 1.2 × 0.8 m": width, height, depth. */
 export function sizeWords([x, y, z]: readonly [number, number, number]): string {
@@ -19,7 +21,7 @@ export function sizeWords([x, y, z]: readonly [number, number, number]): string 
 /** The shelf of assets, by category, with a search. */
 export function Nursery({ onImport }: { readonly onImport: (file: File, beside: readonly File[]) => void }) {
   const { session, setOpen } = useField()
-  const { assets, plantings } = useMeadow()
+  const { assets } = useMeadow()
   const [wanted, setWanted] = useState('')
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = assets.filter((asset) => {
@@ -29,22 +31,16 @@ export function Nursery({ onImport }: { readonly onImport: (file: File, beside: 
   const categories = [...new Set(shown.map((asset) => asset.category))].sort()
 
   function remove(asset: Asset) {
-    const user = plantings.find((planting) => planting.mix.some((entry) => entry.asset === asset.id))
-    if (user) {
-      notify('warning', `“${asset.name}” grows in “${user.name}”; take it out of that mix first.`)
-      return
-    }
-    session.edit('Remove an asset', (meadow) => {
-      meadow.assets = meadow.assets.filter((one) => one.id !== asset.id)
-    })
-    notify('word', `“${asset.name}” is removed.`, { label: 'Bring it back', run: session.undo })
+    const user = userOf(session, asset)
+    if (user) notify('warning', `“${asset.name}” grows in “${user}”; take it out of that mix first.`)
+    else tellRemoved(session, asset.name, removeAsset(session, asset))
   }
 
   return (
     <>
       <div className="drawer-head">
         <h2>Nursery</h2>
-        <IconAction label="Bring in a model (GLB, glTF)" onClick={() => void chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen.file, chosen.beside))}>
+        <IconAction label="Bring in a model (GLB, glTF, OBJ, PLY, STL)" onClick={() => void chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen.file, chosen.beside))}>
           <Plus />
         </IconAction>
       </div>

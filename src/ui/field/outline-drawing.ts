@@ -4,7 +4,7 @@ import { useStore } from 'zustand'
 import { simplify } from '../../core/outlines/simplify.ts'
 import { notify } from '../../state/notices.ts'
 import { useField } from './field-context.ts'
-import { addOutlines, OUTLINE_WORDS } from './outline-edits.ts'
+import { addOutlines, OUTLINE_WORDS } from '../../document/edits/outlines.ts'
 
 /** A press that moves farther than this draws freehand, px. */
 const FREEHAND = 6

@@ -12,7 +12,7 @@ import type { Read } from '../parts/reading.tsx'
 import { ReadingHead, useReading } from '../parts/reading.tsx'
 import { Sheet } from '../parts/sheet.tsx'
 import { useField, useMeadow } from './field-context.ts'
-import { addOutlines } from './outline-edits.ts'
+import { addOutlines } from '../../document/edits/outlines.ts'
 
 interface OutlineImportProps {
   readonly file: File

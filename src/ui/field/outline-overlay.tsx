@@ -3,16 +3,17 @@ import { useEffect, useReducer, useRef } from 'react'
 import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
 import { isClosed } from '../../core/outlines/outline.ts'
-import type { PointOf } from '../../state/field-tool.ts'
+import { newGesture } from '../../document/history.ts'
+import type { PointOf } from '../../document/edits/outlines.ts'
 import { dragEdits } from '../parts/own-task.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { insertPoint, movePoint, removePoint } from './outline-edits.ts'
+import { insertPoint, movePoint, removePoint } from '../../document/edits/outlines.ts'
+import { notify } from '../../state/notices.ts'
 import { useDrawing } from './outline-drawing.ts'
 
 /** Most points that are shown at a time; nearer ones come into view by zooming in. */
 const MOST_SHOWN = 300
 const NUDGE = { fine: 0.1, plain: 0.5, coarse: 5 }
-let gestures = 0
 
 /** The points of the selected outline, or of the line being drawn, over the picture. */
 export function OutlineOverlay() {
@@ -54,7 +55,7 @@ function Handles({ outline }: { readonly outline: Outline }) {
   const down = (event: ReactPointerEvent<SVGElement>, point: PointOf) => {
     if (event.button !== 0) return
     event.currentTarget.setPointerCapture(event.pointerId)
-    gesture.current = `point-${++gestures}`
+    gesture.current = newGesture()
     tool.setState({ point })
   }
   const move = (event: ReactPointerEvent<SVGElement>, point: PointOf) => {
@@ -73,7 +74,8 @@ function Handles({ outline }: { readonly outline: Outline }) {
       movePoint(session, id, point, tidy(x + by[0] * step), tidy(z + by[1] * step))
     } else if (event.key === 'Delete' || event.key === 'Backspace') {
       event.preventDefault()
-      removePoint(session, id, point)
+      const why = removePoint(session, id, point)
+      if (why) notify('word', why)
       tool.setState({ point: null })
     }
   }

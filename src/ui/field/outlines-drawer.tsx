@@ -13,7 +13,9 @@ import { NameInput } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, takeOutOutlines, useOutline as give } from './outline-edits.ts'
+import { takeOutOutlines } from './outline-files.ts'
+import { tellRemoved } from './tell.ts'
+import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, useOutline as give } from '../../document/edits/outlines.ts'
 
 /** Patches and paths: drawn here, used by any number of plantings. */
 export function OutlinesDrawer() {
@@ -153,7 +155,7 @@ function OutlineRow({ outline }: { readonly outline: Outline }) {
                 <Menu.Item value="duplicate" onClick={() => tool.setState({ selected: duplicateOutline(session, id), point: null })}>
                   <Copy size={14} /> Duplicate
                 </Menu.Item>
-                <Menu.Item value="remove" disabled={locked} onClick={() => removeOutline(session, id)}>
+                <Menu.Item value="remove" disabled={locked} onClick={() => tellRemoved(session, name, removeOutline(session, id))}>
                   <Trash2 size={14} /> Remove
                 </Menu.Item>
               </Menu.Content>

@@ -7,7 +7,7 @@ import { chooseModel } from '../parts/files.ts'
 import { Sheet } from '../parts/sheet.tsx'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
-import { addPlanting, firstSpacing } from './planting-edits.ts'
+import { addPlanting, firstSpacing } from '../../document/edits/plantings.ts'
 
 /** Even spreads hold about so many instances to a squared spacing. */
 const PER_SPACING2 = 0.66

@@ -10,7 +10,8 @@ import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
 import { NameInput } from '../parts/name-input.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from './planting-edits.ts'
+import { tellRemoved } from './tell.ts'
+import { duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from '../../document/edits/plantings.ts'
 import { PlantingSentence } from './planting-sentence.tsx'
 
 /** One object for good: another one at every drawing would draw all cards anew. */
@@ -179,7 +180,7 @@ const CardMenu = memo(function CardMenu({ id, name, locked, onRename }: CardMenu
             <Menu.Item value="duplicate" onClick={() => setOpen(duplicatePlanting(session, id))}>
               <Copy size={14} /> Duplicate
             </Menu.Item>
-            <Menu.Item value="remove" disabled={locked} onClick={() => removePlanting(session, id)}>
+            <Menu.Item value="remove" disabled={locked} onClick={() => tellRemoved(session, name, removePlanting(session, id))}>
               <Trash2 size={14} /> Remove
             </Menu.Item>
           </Menu.Content>

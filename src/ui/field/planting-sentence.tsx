@@ -3,10 +3,10 @@ import { DRIVERS } from '../../core/drivers/index.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { LivePhrase } from '../params/live-phrase.tsx'
-import { setDriver } from './driver-edits.ts'
+import { setDriver } from '../../document/edits/drivers.ts'
 import { amountWords } from './driver-words.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { setConditionParam, setParam } from './planting-edits.ts'
+import { setConditionParam, setParam } from '../../document/edits/plantings.ts'
 
 /** Names of a mix as one reads them: "thrift and sea lavender". */
 export function mixWords(names: readonly string[]): string {

@@ -1,10 +1,11 @@
 import { Maximize, PenLine, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { newId } from '../../document/new-planting.ts'
+import { keepView, removeView, renameView } from '../../document/edits/views.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { NameInput } from '../parts/name-input.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useMeadow } from './field-context.ts'
+import { tellRemoved } from './tell.ts'
 
 /** The saved views. */
 export function ViewsDrawer() {
@@ -15,15 +16,11 @@ export function ViewsDrawer() {
   function keep() {
     if (!landscape) return
     const view = landscape.view()
-    session.edit('Keep a view', (meadow) => void meadow.views.push({ id: newId(), name: `View ${meadow.views.length + 1}`, ...view }))
+    keepView(session, view)
   }
   function rename(id: string, name: string | null) {
     setNaming(null)
-    if (!name) return
-    session.edit('Rename a view', (meadow) => {
-      const view = meadow.views.find((one) => one.id === id)
-      if (view) view.name = name
-    })
+    if (name) renameView(session, id, name)
   }
   return (
     <>
@@ -54,7 +51,7 @@ export function ViewsDrawer() {
             </IconAction>
             <IconAction
               label={`Remove ${view.name}`}
-              onClick={() => session.edit('Remove a view', (meadow) => void (meadow.views = meadow.views.filter((one) => one.id !== view.id)))}
+              onClick={() => tellRemoved(session, view.name, removeView(session, view.id))}
             >
               <Trash2 />
             </IconAction>

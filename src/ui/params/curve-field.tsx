@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from 'react'
 import { useRef } from 'react'
 import { CURVES, MOST_CURVE_POINTS } from '../../core/drivers/curve.ts'
+import { newGesture } from '../../document/history.ts'
 import { dragEdits } from '../parts/own-task.ts'
 
 interface CurveFieldProps {
@@ -15,7 +16,6 @@ const WIDE = 150
 const HIGH = 56
 const GAP = 0.01
 const STEP = 0.05
-let gestures = 0
 
 /** A curve of straight pieces: points are dragged, added by a click on the line, removed by Delete. */
 export function CurveField({ label, points, disabled, onChange }: CurveFieldProps) {
@@ -86,7 +86,7 @@ export function CurveField({ label, points, disabled, onChange }: CurveFieldProp
               if (disabled) return
               event.stopPropagation()
               event.currentTarget.setPointerCapture(event.pointerId)
-              gesture.current = `curve-${++gestures}`
+              gesture.current = newGesture()
             }}
             onPointerMove={(event) => {
               const how = gesture.current

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react'
 import { VARIABLE_NAMES, VARIABLES } from '../../core/conditions/variables.ts'
 import type { FormulaParam } from '../../core/kinds.ts'
 import { FORMULA_HELP, readFormula } from '../../core/math/formula.ts'
+import { newGesture } from '../../document/history.ts'
 
 interface FormulaFieldProps {
   readonly param: FormulaParam
@@ -10,7 +11,6 @@ interface FormulaFieldProps {
   readonly onChange: (value: string, gesture?: string) => void
 }
 
-let gestures = 0
 
 /** A formula that is typed; what is wrong with it stands below, and the last good one stays in force until it is right. */
 export function FormulaField({ param, value, disabled, onChange }: FormulaFieldProps) {
@@ -30,7 +30,7 @@ export function FormulaField({ param, value, disabled, onChange }: FormulaFieldP
         value={text}
         maxLength={500}
         disabled={disabled}
-        onFocus={() => setGesture(`formula-${++gestures}`)}
+        onFocus={() => setGesture(newGesture())}
         onChange={(event) => {
           const next = event.target.value
           setText(next)

@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from 'react'
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Unit } from '../../core/kinds.ts'
+import { newGesture } from '../../document/history.ts'
 import { dragEdits } from '../parts/own-task.ts'
 import { readQuantity, showNumber, showQuantity, unitSuffix } from './quantity.ts'
 
@@ -23,7 +24,6 @@ export interface NumberFieldProps {
 
 const PIXELS_A_STEP = 4
 const STILL = 3
-let gestures = 0
 
 /** A number that is dragged sideways, typed with units and arithmetic, or stepped by arrows. */
 export function NumberField(props: NumberFieldProps) {
@@ -52,7 +52,7 @@ export function NumberField(props: NumberFieldProps) {
   function down(event: PointerEvent<HTMLSpanElement>) {
     if (disabled || event.button !== 0) return
     event.currentTarget.setPointerCapture(event.pointerId)
-    drag.current = { x: event.clientX, from: value ?? clamp(0), moved: false, gesture: `scrub-${++gestures}` }
+    drag.current = { x: event.clientX, from: value ?? clamp(0), moved: false, gesture: newGesture() }
   }
   function move(event: PointerEvent<HTMLSpanElement>) {
     const held = drag.current

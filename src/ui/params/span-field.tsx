@@ -1,4 +1,6 @@
+import { useRef } from 'react'
 import type { SpanParam, Span } from '../../core/kinds.ts'
+import { newGesture } from '../../document/history.ts'
 import type { Histogram } from '../../engine/io-refs.ts'
 import { NumberField } from './number-field.tsx'
 
@@ -69,15 +71,14 @@ interface TrackProps {
   readonly set: (end: 'from' | 'to', next: number | null, gesture?: string) => void
 }
 
-let drags = 0
-
 function Track({ param, value, low, high, distribution, disabled, set }: TrackProps) {
   const share = (v: number | null, open: number) => (v === null ? open : Math.min(1, Math.max(0, (v - low) / (high - low))))
   const from = share(value.from, 0)
   const to = share(value.to, 1)
   const most = Math.max(...distribution.counts, 1)
   const bars = distribution.counts.length
-  let gesture = ''
+  // Kept over renders: every step of a drag draws the track anew.
+  const gesture = useRef<string | null>(null)
   const thumb = (end: 'from' | 'to') => (
     <input
       type="range"
@@ -88,12 +89,12 @@ function Track({ param, value, low, high, distribution, disabled, set }: TrackPr
       step={param.step / 2}
       value={value[end] ?? (end === 'from' ? low : high)}
       disabled={disabled}
-      onPointerDown={() => (gesture = `track-${++drags}`)}
+      onPointerDown={() => (gesture.current = newGesture())}
       onChange={(event) => {
         const next = Number(event.target.value)
         // A thumb at the end of an open track leaves that end open.
         const atEnd = end === 'from' ? next <= low : next >= high
-        set(end, atEnd && param.open ? null : next, gesture || undefined)
+        set(end, atEnd && param.open ? null : next, gesture.current ?? undefined)
       }}
     />
   )

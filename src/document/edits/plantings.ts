@@ -1,15 +1,14 @@
 import type { ParamValue } from '../../core/kinds.ts'
 import type { Asset, Planting } from '../../core/meadow.ts'
-import { nameOfMix } from '../../document/mix-name.ts'
-import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
-import type { FieldSession } from '../../state/field-session.ts'
-import { notify } from '../../state/notices.ts'
+import { nameOfMix } from '../mix-name.ts'
+import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../new-planting.ts'
+import type { Editor } from './editor.ts'
 
 /** The named edits of plantings. */
 
 /** Makes a named edit of one planting. */
-export function changePlanting(session: FieldSession, id: string, name: string, recipe: (planting: Planting) => void, gesture?: string): void {
-  session.edit(
+export function changePlanting(editor: Editor, id: string, name: string, recipe: (planting: Planting) => void, gesture?: string): void {
+  editor.edit(
     name,
     (meadow) => {
       const planting = meadow.plantings.find((one) => one.id === id)
@@ -19,12 +18,12 @@ export function changePlanting(session: FieldSession, id: string, name: string, 
   )
 }
 
-export function setParam(session: FieldSession, id: string, label: string, param: string, value: ParamValue, gesture?: string): void {
-  changePlanting(session, id, `Change ${label.toLowerCase()}`, (planting) => void (planting.params[param] = value), gesture)
+export function setParam(editor: Editor, id: string, label: string, param: string, value: ParamValue, gesture?: string): void {
+  changePlanting(editor, id, `Change ${label.toLowerCase()}`, (planting) => void (planting.params[param] = value), gesture)
 }
 
 export function setConditionParam(
-  session: FieldSession,
+  editor: Editor,
   id: string,
   condition: string,
   label: string,
@@ -33,7 +32,7 @@ export function setConditionParam(
   gesture?: string,
 ): void {
   changePlanting(
-    session,
+    editor,
     id,
     `Change ${label.toLowerCase()}`,
     (planting) => {
@@ -44,41 +43,41 @@ export function setConditionParam(
   )
 }
 
-export function setSwitch(session: FieldSession, id: string, what: 'visible' | 'locked', value: boolean): void {
+export function setSwitch(editor: Editor, id: string, what: 'visible' | 'locked', value: boolean): void {
   const name = what === 'visible' ? (value ? 'Show' : 'Hide') : value ? 'Lock' : 'Unlock'
-  changePlanting(session, id, `${name} the planting`, (planting) => void (planting[what] = value))
+  changePlanting(editor, id, `${name} the planting`, (planting) => void (planting[what] = value))
 }
 
-export function renamePlanting(session: FieldSession, id: string, name: string): void {
-  changePlanting(session, id, 'Rename the planting', (planting) => void (planting.name = name))
+export function renamePlanting(editor: Editor, id: string, name: string): void {
+  changePlanting(editor, id, 'Rename the planting', (planting) => void (planting.name = name))
 }
 
-export function throwAgain(session: FieldSession, id: string): void {
+export function throwAgain(editor: Editor, id: string): void {
   const seed = crypto.getRandomValues(new Uint32Array(1))[0]
-  changePlanting(session, id, 'Throw again', (planting) => void (planting.seed = seed))
+  changePlanting(editor, id, 'Throw again', (planting) => void (planting.seed = seed))
 }
 
-export function removeCondition(session: FieldSession, id: string, condition: string): void {
+export function removeCondition(editor: Editor, id: string, condition: string): void {
   changePlanting(
-    session,
+    editor,
     id,
     'Remove a condition',
     (planting) => void (planting.habitat = planting.habitat.filter((use) => use.id !== condition)),
   )
 }
 
-export function switchCondition(session: FieldSession, id: string, condition: string, on: boolean): void {
-  changePlanting(session, id, on ? 'Switch a condition on' : 'Switch a condition off', (planting) => {
+export function switchCondition(editor: Editor, id: string, condition: string, on: boolean): void {
+  changePlanting(editor, id, on ? 'Switch a condition on' : 'Switch a condition off', (planting) => {
     const use = planting.habitat.find((one) => one.id === condition)
     if (use) use.on = on
   })
 }
 
 /** Changes what a planting is of; its name follows its assets as long as nobody has given it another. */
-export function setMix(session: FieldSession, id: string, name: string, mix: Planting['mix'], gesture?: string): void {
-  const { assets } = session.store.getState().history.meadow
+export function setMix(editor: Editor, id: string, name: string, mix: Planting['mix'], gesture?: string): void {
+  const { assets } = editor.meadow()
   changePlanting(
-    session,
+    editor,
     id,
     name,
     (planting) => {
@@ -90,12 +89,12 @@ export function setMix(session: FieldSession, id: string, name: string, mix: Pla
 }
 
 /** Adds a spread of one asset, below all others; returns its id. */
-export function addPlanting(session: FieldSession, assetId?: string, grounds: string[] = []): string {
-  const { meadow } = session.store.getState().history
+export function addPlanting(editor: Editor, assetId?: string, grounds: string[] = []): string {
+  const meadow = editor.meadow()
   const asset = meadow.assets.find((one) => one.id === assetId) ?? meadow.assets[0]
   const id = newId()
   const mix = asset ? [{ asset: asset.id, share: 1 }] : []
-  session.edit('Add a planting', (draft) => {
+  editor.edit('Add a planting', (draft) => {
     draft.plantings.push(
       newPlanting({
         id,
@@ -124,12 +123,12 @@ export function firstSpacing(asset: Pick<Asset, 'room'>, { sizeX, sizeZ }: { rea
   return least <= wanted ? wanted : Number(least.toPrecision(2))
 }
 
-export function duplicatePlanting(session: FieldSession, id: string): string {
+export function duplicatePlanting(editor: Editor, id: string): string {
   const copyId = newId()
-  session.edit('Duplicate the planting', (meadow) => {
+  editor.edit('Duplicate the planting', (meadow) => {
     const at = meadow.plantings.findIndex((one) => one.id === id)
     if (at < 0) return
-    const copy = structuredClone({ ...session.store.getState().history.meadow.plantings[at] })
+    const copy = structuredClone({ ...editor.meadow().plantings[at] })
     meadow.plantings.splice(at + 1, 0, {
       ...copy,
       id: copyId,
@@ -143,18 +142,15 @@ export function duplicatePlanting(session: FieldSession, id: string): string {
   return copyId
 }
 
-export function removePlanting(session: FieldSession, id: string): void {
-  const planting = session.store.getState().history.meadow.plantings.find((one) => one.id === id)
-  if (!planting) return
-  session.edit('Remove the planting', (meadow) => {
+export function removePlanting(editor: Editor, id: string): boolean {
+  return editor.edit('Remove the planting', (meadow) => {
     meadow.plantings = meadow.plantings.filter((one) => one.id !== id)
   })
-  notify('word', `“${planting.name}” is removed.`, { label: 'Bring it back', run: session.undo })
 }
 
 /** Moves a planting to a place in the order of claim. */
-export function movePlanting(session: FieldSession, id: string, to: number): void {
-  session.edit('Change the order', (meadow) => {
+export function movePlanting(editor: Editor, id: string, to: number): void {
+  editor.edit('Change the order', (meadow) => {
     const from = meadow.plantings.findIndex((one) => one.id === id)
     const place = Math.max(0, Math.min(meadow.plantings.length - 1, to))
     if (from < 0 || from === place) return

@@ -1,0 +1,201 @@
+import { makeDemo } from '../../demo/demo-meadow.ts'
+import { imageOf, meshOf } from '../../testing/fields.ts'
+import type { Meadow } from '../../core/meadow.ts'
+import { checkChange } from '../check-change.ts'
+import { edit, newGesture, redo, startHistory, undo } from '../history.ts'
+import { refusedByLock } from '../locks.ts'
+import { readMeadow } from '../migrations.ts'
+import { newCondition, newDriver } from '../new-planting.ts'
+import * as assets from './assets.ts'
+import * as beacons from './beacons.ts'
+import * as drivers from './drivers.ts'
+import type { Editor } from './editor.ts'
+import * as ground from './ground.ts'
+import * as habitats from './habitats.ts'
+import * as images from './images.ts'
+import * as meshes from './meshes.ts'
+import * as outlines from './outlines.ts'
+import * as plantings from './plantings.ts'
+import * as views from './views.ts'
+
+const demo = (await makeDemo()).meadow
+
+/** The demo with one of everything that can be edited. */
+const start: Meadow = {
+  ...demo,
+  plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
+  images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
+  habitats: [{ id: 'h', name: 'Kept', combine: 'any', uses: [newCondition('slope', {}, 'k')] }],
+}
+
+interface Desk extends Editor {
+  history(): ReturnType<typeof startHistory>
+  undo(): void
+  redo(): void
+}
+
+/** Edits a meadow as an open session does, without a page. */
+function deskWith(meadow: Meadow): Desk {
+  let history = startHistory(meadow)
+  return {
+    meadow: () => history.meadow,
+    history: () => history,
+    edit(name, recipe, gesture) {
+      const next = edit(history, name, recipe, gesture ?? null)
+      if ((refusedByLock(history.meadow, next.meadow) ?? checkChange(history.meadow, next.meadow)) !== null) return false
+      history = next
+      return true
+    },
+    undo: () => void (history = undo(history)),
+    redo: () => void (history = redo(history)),
+  }
+}
+
+const [P] = start.plantings
+const [O] = start.outlines
+const [B] = start.beacons
+const [M] = start.meshes
+const lock = { plantings: P.id, outlines: O.id, beacons: B.id, meshes: M.id }
+type Listed = keyof typeof lock
+
+/** Every edit: what undo calls it, and the list whose first thing it changes, when that can be locked. */
+const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null, run: (editor: Editor) => unknown])[] = [
+  [assets.addAsset, 'Bring in a model', null, (e) => assets.addAsset(e, { ...start.assets[0], id: 'new' })],
+  [assets.removeAsset, 'Remove an asset', null, (e) => assets.removeAsset(e, start.assets[0])],
+  [beacons.addBeacon, 'Set a beacon', null, (e) => beacons.addBeacon(e, 3, 4)],
+  [beacons.setBeacon, 'Move a beacon', 'beacons', (e) => beacons.setBeacon(e, B.id, 'Move a beacon', { x: 7 })],
+  [beacons.removeBeacon, 'Remove the beacon', 'beacons', (e) => beacons.removeBeacon(e, B)],
+  [drivers.addDriver, 'Add a driver', 'plantings', (e) => drivers.addDriver(e, P.id, 'slope', newDriver('slope', 'size').params)],
+  [drivers.removeDriver, 'Remove a driver', 'plantings', (e) => drivers.removeDriver(e, P.id, 'd')],
+  [drivers.setDriver, 'Bend', 'plantings', (e) => drivers.setDriver(e, P.id, 'd', 'Bend', (use) => void (use.over.to += 1))],
+  [drivers.setDriverTarget, 'Change what a driver changes', 'plantings', (e) => drivers.setDriverTarget(e, P.id, 'd', 'tint')],
+  [ground.setGround, 'Bring in a ground', null, (e) => ground.setGround(e, { ...start.ground, name: 'Other', lowest: 20, highest: 30 })],
+  [ground.showWater, 'Hide the water', null, (e) => ground.showWater(e, false)],
+  [ground.setWaterLevel, 'Change the water level', null, (e) => ground.setWaterLevel(e, 1.5)],
+  [habitats.addConditions, 'Paste conditions', 'plantings', (e) => habitats.addConditions(e, P.id, P.habitat, 'Paste conditions')],
+  [habitats.setCombine, 'One condition is enough', 'plantings', (e) => habitats.setCombine(e, P.id, 'any')],
+  [habitats.invertCondition, 'Turn a condition round', 'plantings', (e) => habitats.invertCondition(e, P.id, 'c1')],
+  [habitats.moveCondition, 'Move a condition', 'plantings', (e) => habitats.moveCondition(e, P.id, 'c1', 1)],
+  [habitats.keepHabitat, 'Keep a habitat', null, (e) => habitats.keepHabitat(e, P.id)],
+  [habitats.applyHabitat, 'Take a kept habitat', 'plantings', (e) => habitats.applyHabitat(e, P.id, start.habitats[0])],
+  [habitats.renameHabitat, 'Rename a kept habitat', null, (e) => habitats.renameHabitat(e, start.habitats[0], 'Dry')],
+  [habitats.removeHabitat, 'Forget a habitat', null, (e) => habitats.removeHabitat(e, start.habitats[0])],
+  [images.addImage, 'Bring in an image', null, (e) => images.addImage(e, { name: 'I', blob: 'b'.repeat(64), columns: 3, rows: 2 })],
+  [images.placeImage, 'Place an image', null, (e) => images.placeImage(e, start.images[0].id, { turn: 40 })],
+  [images.removeImage, 'Remove the image', null, (e) => images.removeImage(e, start.images[0])],
+  [meshes.addMesh, 'Bring in a mesh', null, (e) => meshes.addMesh(e, meshOf({ id: 'new', blob: 'c'.repeat(64), shape: 'd'.repeat(64) }))],
+  [meshes.setMesh, 'Move a mesh', 'meshes', (e) => meshes.setMesh(e, M.id, 'Move a mesh', { position: [1, 2, 3] })],
+  [meshes.removeMesh, 'Remove the mesh', 'meshes', (e) => meshes.removeMesh(e, M)],
+  [outlines.addOutlines, 'Draw', null, (e) => outlines.addOutlines(e, 'Draw', [{ kind: 'path', lines: [[0, 0, 5, 5]] }])],
+  [outlines.movePoint, 'Move a point', 'outlines', (e) => outlines.movePoint(e, O.id, { line: 0, index: 1 }, 1, 2)],
+  [outlines.insertPoint, 'Add a point', 'outlines', (e) => outlines.insertPoint(e, O.id, { line: 0, index: 0 }, 1, 2)],
+  [outlines.removePoint, 'Take a point out', 'outlines', (e) => outlines.removePoint(e, O.id, { line: 0, index: 1 })],
+  [outlines.setOutline, 'Change the width', 'outlines', (e) => outlines.setOutline(e, O.id, 'Change the width', 'width', 3)],
+  [outlines.removeOutline, `Remove the ${O.kind}`, 'outlines', (e) => outlines.removeOutline(e, O.id)],
+  [outlines.duplicateOutline, 'Duplicate the outline', null, (e) => outlines.duplicateOutline(e, O.id)],
+  [outlines.useOutline, 'Add a condition', 'plantings', (e) => outlines.useOutline(e, P.id, O, outlines.OUTLINE_USES[O.kind][0])],
+  [plantings.changePlanting, 'Recolour', 'plantings', (e) => plantings.changePlanting(e, P.id, 'Recolour', (one) => void (one.colour = '#010203'))],
+  [plantings.setParam, 'Change spacing', 'plantings', (e) => plantings.setParam(e, P.id, 'Spacing', 'spacing', 7.5)],
+  [plantings.setConditionParam, 'Change soft edge', 'plantings', (e) => plantings.setConditionParam(e, P.id, 'c1', 'Soft edge', 'soft', 9)],
+  [plantings.setSwitch, 'Hide the planting', null, (e) => plantings.setSwitch(e, P.id, 'visible', false)],
+  [plantings.renamePlanting, 'Rename the planting', 'plantings', (e) => plantings.renamePlanting(e, P.id, 'Other')],
+  [plantings.throwAgain, 'Throw again', 'plantings', (e) => plantings.throwAgain(e, P.id)],
+  [plantings.removeCondition, 'Remove a condition', 'plantings', (e) => plantings.removeCondition(e, P.id, 'c1')],
+  [plantings.switchCondition, 'Switch a condition off', 'plantings', (e) => plantings.switchCondition(e, P.id, 'c1', false)],
+  [plantings.setMix, 'Change the shares', 'plantings', (e) => plantings.setMix(e, P.id, 'Change the shares', [{ asset: start.assets[1].id, share: 2 }])],
+  [plantings.addPlanting, 'Add a planting', null, (e) => plantings.addPlanting(e, start.assets[0].id)],
+  [plantings.duplicatePlanting, 'Duplicate the planting', null, (e) => plantings.duplicatePlanting(e, P.id)],
+  [plantings.removePlanting, 'Remove the planting', 'plantings', (e) => plantings.removePlanting(e, P.id)],
+  [plantings.movePlanting, 'Change the order', null, (e) => plantings.movePlanting(e, P.id, 3)],
+  [views.keepView, 'Keep a view', null, (e) => views.keepView(e, { position: [1, 2, 3], target: [0, 0, 0] })],
+  [views.renameView, 'Rename a view', null, (e) => views.renameView(e, start.views[0].id, 'Other')],
+  [views.removeView, 'Remove a view', null, (e) => views.removeView(e, start.views[0].id)],
+]
+
+/** Asked, not edits. */
+const ASKED: readonly unknown[] = [assets.userOf, plantings.firstSpacing]
+
+describe('the edits of a meadow', () => {
+  it('are all tried here', () => {
+    const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
+    for (const module of [assets, beacons, drivers, ground, habitats, images, meshes, outlines, plantings, views])
+      for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
+  })
+
+  it.each(EDITS.map(([fn, name, list, run]) => [(fn as { name: string }).name, name, list, run] as const))('%s: one step, “%s”, that opens again and is taken back whole', (_, name, __, run) => {
+    const desk = deskWith(start)
+    run(desk)
+    expect(desk.history().past.map((step) => step.name)).toEqual([name])
+    const after = desk.meadow()
+    expect(after).not.toEqual(start)
+    expect(readMeadow(JSON.parse(JSON.stringify(after)))).toEqual({ meadow: after })
+    desk.undo()
+    expect(desk.meadow()).toEqual(start)
+    desk.redo()
+    expect(desk.meadow()).toEqual(after)
+  })
+
+  it.each(EDITS.filter(([, , list]) => list !== null).map(([fn, , list, run]) => [(fn as { name: string }).name, list as Listed, run] as const))('%s changes nothing of what is locked, and of the rest only what it is for', (_, list, run) => {
+    const locked: Meadow = { ...start, [list]: (start[list] as { id: string }[]).map((one) => (one.id === lock[list] ? { ...one, locked: true } : one)) }
+    const desk = deskWith(locked)
+    run(desk)
+    expect(desk.meadow()).toBe(locked)
+    expect(desk.history().past).toEqual([])
+  })
+
+  it.each(EDITS.filter(([, , list]) => list === null).map(([fn, , , run]) => [(fn as { name: string }).name, run] as const))('%s does not care what is locked', (_, run) => {
+    const all = <T extends { locked: boolean }>(things: readonly T[]) => things.map((one) => ({ ...one, locked: true }))
+    const desk = deskWith({ ...start, plantings: all(start.plantings), outlines: all(start.outlines), beacons: all(start.beacons), meshes: all(start.meshes) })
+    run(desk)
+    expect(desk.history().past.length).toBe(1)
+  })
+
+  it('let a locked thing be unlocked, shown and hidden, and say which one holds them off', () => {
+    const desk = deskWith(start)
+    plantings.setSwitch(desk, P.id, 'locked', true)
+    plantings.setSwitch(desk, P.id, 'visible', false)
+    beacons.setBeacon(desk, B.id, 'Lock the beacon', { locked: true })
+    expect(desk.history().past.length).toBe(3)
+    const changed = { ...desk.meadow(), plantings: desk.meadow().plantings.slice(1) }
+    expect(refusedByLock(desk.meadow(), changed)).toBe(`The planting “${P.name}” is locked; unlock it first. Nothing was changed.`)
+    plantings.setSwitch(desk, P.id, 'locked', false)
+    plantings.renamePlanting(desk, P.id, 'Free')
+    expect(desk.meadow().plantings[0].name).toBe('Free')
+    // Taking back goes past the lock.
+    for (let k = 0; k < 5; k++) desk.undo()
+    expect(desk.meadow()).toEqual(start)
+  })
+
+  it('of one gesture are one step, of two gestures two', () => {
+    const desk = deskWith(start)
+    const [first, second] = [newGesture(), newGesture()]
+    expect(first).not.toBe(second)
+    for (let k = 1; k <= 12; k++) plantings.setParam(desk, P.id, 'Spacing', 'spacing', 2 + k / 10, first)
+    for (let k = 1; k <= 5; k++) ground.setWaterLevel(desk, k / 10, second)
+    expect(desk.history().past.map(({ name }) => name)).toEqual(['Change spacing', 'Change the water level'])
+    desk.undo()
+    desk.undo()
+    expect(desk.meadow()).toEqual(start)
+    // What is made again joins no drag.
+    desk.redo()
+    plantings.setParam(desk, P.id, 'Spacing', 'spacing', 9, first)
+    expect(desk.history().past.length).toBe(2)
+  })
+
+  it('never give an asset the number of one that has gone', () => {
+    const desk = deskWith(start)
+    assets.addAsset(desk, { ...start.assets[0], id: 'one' })
+    const given = desk.meadow().assets.at(-1)?.number
+    assets.removeAsset(desk, desk.meadow().assets.at(-1) as Meadow['assets'][number])
+    assets.addAsset(desk, { ...start.assets[0], id: 'two' })
+    expect(desk.meadow().assets.at(-1)?.number).toBe((given as number) + 1)
+    expect(assets.userOf(desk, start.assets.find(({ id }) => id === P.mix[0].asset) as Meadow['assets'][number])).toBe(P.name)
+    expect(assets.userOf(desk, desk.meadow().assets.at(-1) as Meadow['assets'][number])).toBeNull()
+  })
+
+  it('keep a patch of three points whole, and say why', () => {
+    const desk = deskWith({ ...start, outlines: [{ ...O, kind: 'patch', lines: [[0, 0, 9, 0, 0, 9]] }] })
+    expect(outlines.removePoint(desk, O.id, { line: 0, index: 0 })).toContain('A patch needs 3 points')
+    expect(desk.history().past).toEqual([])
+  })
+})

@@ -1,0 +1,25 @@
+import type { GroundImage } from '../../core/meadow.ts'
+import { newId } from '../new-planting.ts'
+import type { Editor } from './editor.ts'
+
+/** The named edits of images on the ground. */
+
+/** Lays a picture over the whole ground. */
+export function addImage(editor: Editor, image: Pick<GroundImage, 'name' | 'blob' | 'columns' | 'rows'>): boolean {
+  return editor.edit('Bring in an image', ({ images, ground: { sizeX, sizeZ } }) => void images.push({ ...image, id: newId(), x: 0, z: 0, sizeX, sizeZ, turn: 0 }))
+}
+
+export function placeImage(editor: Editor, id: string, values: Partial<Omit<GroundImage, 'id'>>, gesture?: string): void {
+  editor.edit(
+    'Place an image',
+    ({ images }) => {
+      const image = images.find((one) => one.id === id)
+      if (image) Object.assign(image, values)
+    },
+    gesture,
+  )
+}
+
+export function removeImage(editor: Editor, { id }: GroundImage): boolean {
+  return editor.edit('Remove the image', (meadow) => void (meadow.images = meadow.images.filter((one) => one.id !== id)))
+}

@@ -1,0 +1,124 @@
+import type { Outline } from '../../core/meadow.ts'
+import { newCondition, newId, newOutline } from '../new-planting.ts'
+import type { Editor } from './editor.ts'
+
+/** The named edits of patches and paths. */
+
+/** A point of an outline: its line, and its place in it. */
+export interface PointOf {
+  readonly line: number
+  readonly index: number
+}
+
+/** Colours of outlines, told apart from grass and water alike. */
+const COLOURS = ['#e0a33a', '#d7552f', '#c44a86', '#7a5bd0', '#2f8fc4', '#f2efe2'] as const
+
+export const OUTLINE_WORDS: Record<Outline['kind'], string> = { patch: 'patch', path: 'path' }
+
+function change(editor: Editor, id: string, name: string, recipe: (outline: Outline) => void, gesture?: string): void {
+  editor.edit(
+    name,
+    (meadow) => {
+      const outline = meadow.outlines.find((one) => one.id === id)
+      if (outline) recipe(outline)
+    },
+    gesture,
+  )
+}
+
+/** Adds outlines; returns the id of the first, null when they were refused. */
+export function addOutlines(
+  editor: Editor,
+  name: string,
+  given: readonly (Pick<Outline, 'kind' | 'lines'> & Partial<Pick<Outline, 'name' | 'smooth' | 'closed' | 'width'>>)[],
+): string | null {
+  const ids = given.map(() => newId())
+  const added = editor.edit(name, (meadow) => {
+    given.forEach((one, i) => {
+      const number = meadow.outlines.filter(({ kind }) => kind === one.kind).length + 1
+      const colour = COLOURS[meadow.outlines.length % COLOURS.length]
+      meadow.outlines.push(newOutline({ name: `${one.kind === 'patch' ? 'Patch' : 'Path'} ${number}`, colour, ...one, id: ids[i] }))
+    })
+  })
+  return added ? (ids[0] ?? null) : null
+}
+
+export function movePoint(editor: Editor, id: string, { line, index }: PointOf, x: number, z: number, gesture?: string): void {
+  change(
+    editor,
+    id,
+    'Move a point',
+    (outline) => {
+      outline.lines[line][2 * index] = x
+      outline.lines[line][2 * index + 1] = z
+    },
+    gesture,
+  )
+}
+
+/** Puts a point in after another one. */
+export function insertPoint(editor: Editor, id: string, { line, index }: PointOf, x: number, z: number): void {
+  change(editor, id, 'Add a point', (outline) => void outline.lines[line].splice(2 * index + 2, 0, x, z))
+}
+
+/** Takes a point out, or the line where too few would be left of it; null when done, else why not. */
+export function removePoint(editor: Editor, id: string, { line, index }: PointOf): string | null {
+  const outline = editor.meadow().outlines.find((one) => one.id === id)
+  if (!outline) return null
+  const least = outline.kind === 'patch' ? 3 : 2
+  if (outline.lines[line].length / 2 > least)
+    change(editor, id, 'Take a point out', (draft) => void draft.lines[line].splice(2 * index, 2))
+  else if (outline.lines.length > 1) change(editor, id, 'Take a line out', (draft) => void draft.lines.splice(line, 1))
+  else return `A ${OUTLINE_WORDS[outline.kind]} needs ${least} points; remove the whole ${OUTLINE_WORDS[outline.kind]} if it is not wanted.`
+  return null
+}
+
+export function setOutline<K extends 'name' | 'smooth' | 'closed' | 'width' | 'visible' | 'locked' | 'colour'>(
+  editor: Editor,
+  id: string,
+  name: string,
+  key: K,
+  value: Outline[K],
+  gesture?: string,
+): void {
+  change(editor, id, name, (outline) => void (outline[key] = value), gesture)
+}
+
+export function removeOutline(editor: Editor, id: string): boolean {
+  const outline = editor.meadow().outlines.find((one) => one.id === id)
+  if (!outline) return false
+  return editor.edit(`Remove the ${OUTLINE_WORDS[outline.kind]}`, (meadow) => {
+    meadow.outlines = meadow.outlines.filter((one) => one.id !== id)
+  })
+}
+
+export function duplicateOutline(editor: Editor, id: string): string {
+  const copyId = newId()
+  editor.edit('Duplicate the outline', (meadow) => {
+    const at = meadow.outlines.findIndex((one) => one.id === id)
+    if (at < 0) return
+    const copy = structuredClone({ ...editor.meadow().outlines[at] })
+    meadow.outlines.splice(at + 1, 0, { ...copy, id: copyId, name: `${copy.name} copy`, locked: false })
+  })
+  return copyId
+}
+
+/** What a planting can do with an outline, and the condition that does it. */
+export const OUTLINE_USES: Record<Outline['kind'], readonly { readonly label: string; readonly condition: string; readonly params: Record<string, string | { from: number | null; to: number | null }> }[]> = {
+  patch: [
+    { label: 'grows inside only', condition: 'patch', params: { side: 'inside' } },
+    { label: 'keeps out', condition: 'patch', params: { side: 'outside' } },
+  ],
+  path: [
+    { label: 'grows along it', condition: 'path', params: { away: { from: 0, to: 3 } } },
+    { label: 'keeps off', condition: 'path', params: { away: { from: 0, to: null } } },
+  ],
+}
+
+/** Gives a planting a condition that names an outline. */
+export function useOutline(editor: Editor, planting: string, outline: Outline, use: (typeof OUTLINE_USES)[Outline['kind']][number]): void {
+  editor.edit('Add a condition', (meadow) => {
+    const one = meadow.plantings.find(({ id }) => id === planting)
+    if (one) one.habitat.push(newCondition(use.condition, { ...use.params, [outline.kind]: outline.id }))
+  })
+}

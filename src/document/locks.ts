@@ -1,0 +1,34 @@
+import type { Meadow } from '../core/meadow.ts'
+
+/** Lists of things that can be locked against changes, and what one of them is called. */
+const LOCKABLE = { plantings: 'planting', outlines: 'outline', beacons: 'beacon', meshes: 'mesh' } as const
+
+interface Lockable {
+  readonly id: string
+  readonly name: string
+  readonly locked: boolean
+}
+
+/** What of a locked thing may change all the same: whether it is locked, and whether it is shown. */
+const FREE = new Set(['locked', 'visible'])
+
+/**
+ * The one rule of locks: an edit changes nothing of what is locked and takes none of it away. Returns one
+ * sentence when an edit would, null when all is well. The order of a list may change.
+ */
+export function refusedByLock(before: Meadow, next: Meadow): string | null {
+  for (const list of Object.keys(LOCKABLE) as (keyof typeof LOCKABLE)[]) {
+    if (next[list] === before[list]) continue
+    const after = new Map((next[list] as readonly Lockable[]).map((one) => [one.id, one]))
+    for (const thing of before[list] as readonly Lockable[]) {
+      if (!thing.locked || after.get(thing.id) === thing) continue
+      const changed = after.get(thing.id)
+      if (!changed || differs(thing, changed)) return `The ${LOCKABLE[list]} “${thing.name}” is locked; unlock it first. Nothing was changed.`
+    }
+  }
+  return null
+}
+
+function differs(a: Lockable, b: Lockable): boolean {
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])].some((key) => !FREE.has(key) && a[key as keyof Lockable] !== b[key as keyof Lockable])
+}
