@@ -56,7 +56,7 @@ export async function startSmall(page: Page, spacing = '2', home = '/'): Promise
   await settled(page)
 }
 
-export const add = (page: Page, condition: string) => choose(page, page.getByRole('button', { name: 'Add a condition' }), condition)
+export const add = (page: Page, condition: string) => choose(page, page.getByRole('button', { name: 'Add a condition', exact: true }), condition)
 export const clear = (page: Page) => choose(page, page.getByRole('button', { name: /^What to do with the condition/ }).first(), 'Remove')
 export const inFolds = (page: Page, name: string) => page.locator('.folds').getByRole('spinbutton', { name, exact: true })
 

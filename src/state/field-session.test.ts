@@ -196,6 +196,20 @@ describe('an open meadow', () => {
     expect([meadow.outlines.length, meadow.ground.sizeX, meadow.assets[0].category, meadow.name]).toEqual([600, 40, 'Test', 'Kept'])
   })
 
+  it('changes nothing of a locked planting and says so, whoever asks; taking back goes past the lock', async () => {
+    const { store, id } = await stocked()
+    const session = await opened(store, id)
+    expect(respace(session, 3)).toBe(true)
+    session.edit('Lock the planting', ({ plantings: [one] }) => void (one.locked = true))
+    expect(respace(session, 4)).toBe(false)
+    expect(noticeStore.getState().notices.map(({ sentence }) => sentence).join()).toContain('The planting “Grass” is locked; unlock it first. Nothing was changed.')
+    expect(session.edit('Rename', (draft) => void (draft.name = 'Other'))).toBe(true)
+    expect(session.meadow().plantings[0].params.spacing).toBe(3)
+    for (let k = 0; k < 3; k++) session.undo()
+    expect(session.meadow().plantings[0]).toMatchObject({ locked: false, params: { spacing: 2 } })
+    await session.close()
+  })
+
   it('refuses what is not there with a sentence', async () => {
     const { store, id } = await stocked()
     await expect(openSession(store, createInlinePool(1), 'nobody')).rejects.toThrow('There is no meadow at this address')

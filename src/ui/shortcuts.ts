@@ -29,11 +29,16 @@ export const PICTURE_KEYS = [
   { keys: '+ and −', does: 'Nearer and further' },
 ] as const
 
+/** What takes letters for itself; sliders, ticks and choices do not. */
+const TYPED_INTO = 'input:not([type="range"], [type="checkbox"], [type="radio"]), textarea, [contenteditable], [role="dialog"], [role="menu"]'
+
 /** The shortcut that a key press means; none while something is being typed. */
 export function shortcutOf(event: KeyboardEvent): ShortcutName | null {
   const target = event.target as HTMLElement | null
-  if (target?.closest('input, textarea, select, [contenteditable], [role="dialog"], [role="menu"]')) return null
+  if (target?.closest(TYPED_INTO)) return null
   const command = event.ctrlKey || event.metaKey
+  // Letters choose among the entries of a list.
+  if (!command && target?.closest('select')) return null
   const pressed = [command ? 'Ctrl' : '', event.shiftKey && (command || event.key.length === 1 && /[a-z]/i.test(event.key)) ? 'Shift' : '', event.key.toUpperCase()]
     .filter(Boolean)
     .join('+')
