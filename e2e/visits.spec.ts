@@ -1,5 +1,6 @@
 import { test } from '@playwright/test'
-import { expect } from './field.ts'
+import { card, expect, openDrawer, settled, type } from './field.ts'
+import { startSmall, TEST } from './small-ground.ts'
 
 test('twenty visits to the gate and back leave nothing behind', async ({ page }) => {
   await page.goto('/')
@@ -40,4 +41,35 @@ test('twenty visits to the gate and back leave nothing behind', async ({ page })
   expect(after.nodes - before.nodes).toBeLessThan(40)
   expect(after.listeners - before.listeners).toBeLessThan(10)
   expect(after.contexts).toBeLessThanOrEqual(before.contexts)
+})
+
+test('fifty edits leave nothing on the graphics card', async ({ page }) => {
+  await startSmall(page, '3')
+  const spacing = () => card(page, TEST).getByRole('spinbutton', { name: 'Spacing' })
+  const atRest = async () => {
+    await settled(page)
+    await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest)
+    return page.evaluate(() => window.waywardMeadow?.landscape.onCard() ?? { geometries: 0, textures: 0 })
+  }
+  const round = async () => {
+    await type(page, spacing(), '4')
+    await settled(page)
+    await page.keyboard.press('Control+z')
+    await settled(page)
+    await openDrawer(page, 'Ground')
+    await page.getByText('Shown', { exact: true }).locator('xpath=..').locator('label').click()
+    await page.keyboard.press('Control+z')
+    await openDrawer(page, 'Plantings')
+    // The colour of the habitat on the ground, on and off.
+    await page.keyboard.press('i')
+    await page.waitForTimeout(80)
+    await page.keyboard.press('i')
+  }
+  for (let k = 0; k < 2; k++) await round()
+  const before = await atRest()
+  expect(before.geometries).toBeGreaterThan(5)
+  for (let k = 0; k < 10; k++) await round()
+  const after = await atRest()
+  expect(after.geometries - before.geometries).toBeLessThan(6)
+  expect(after.textures - before.textures).toBeLessThan(3)
 })

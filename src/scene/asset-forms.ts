@@ -1,6 +1,7 @@
 import * as THREE from 'three'
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js'
 import type { Asset } from '../core/meadow.ts'
+import { disposeMaterial, disposeReplaced } from './dispose.ts'
 import { displayMaterial, shadowMaterial } from './materials.ts'
 
 /** One primitive of a form, ready to be drawn many times. */
@@ -42,8 +43,7 @@ export async function loadForms(asset: Asset, read: ReadBlob): Promise<AssetForm
       for (const form of forms)
         for (const part of form.parts) {
           part.geometry.dispose()
-          part.material.map?.dispose()
-          part.material.dispose()
+          disposeMaterial(part.material)
           part.shadow.dispose()
         }
     },
@@ -52,7 +52,8 @@ export async function loadForms(asset: Asset, read: ReadBlob): Promise<AssetForm
 
 const WORLD = new THREE.Matrix4()
 
-function formOf(scene: THREE.Group): AssetForm {
+/** Makes a form of a parsed model, which is used up. */
+export function formOf(scene: THREE.Group): AssetForm {
   const parts: FormPart[] = []
   let triangles = 0
   scene.updateMatrixWorld(true)
@@ -64,7 +65,7 @@ function formOf(scene: THREE.Group): AssetForm {
     const source = object.material as THREE.Material
     const material = displayMaterial(source, geometry.hasAttribute('color'))
     parts.push({ geometry, material, shadow: shadowMaterial(material) })
-    source.dispose()
+    disposeReplaced(source, material)
     triangles += (geometry.index?.count ?? geometry.getAttribute('position').count) / 3
   })
   return { parts, triangles }

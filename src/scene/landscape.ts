@@ -13,6 +13,7 @@ import type { InstanceTiles } from '../state/instances.ts'
 import type { AssetForms } from './asset-forms.ts'
 import { loadForms } from './asset-forms.ts'
 import type { DrawnFacts } from './instance-picture.ts'
+import { disposeDeep } from './dispose.ts'
 import type { CoverOf } from './ground-cover.ts'
 import { coverOf, readCover } from './ground-cover.ts'
 import { createInstancePicture } from './instance-picture.ts'
@@ -20,7 +21,7 @@ import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
 import type { MovedMesh } from './mesh-picture.ts'
 import { createMeshPicture } from './mesh-picture.ts'
 import { createOutlineLines } from './outline-lines.ts'
-import { createPerson, disposePerson } from './person.ts'
+import { createPerson } from './person.ts'
 import { markOf } from './planting-mark.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
@@ -39,6 +40,12 @@ export interface FrameFacts extends DrawnFacts {
   readonly groundTriangles: number
   /** Whether the picture is the full one, not the coarse one while moving. */
   readonly rest: boolean
+}
+
+/** What the graphics card holds. */
+export interface CardFacts {
+  readonly geometries: number
+  readonly textures: number
 }
 
 /** The picture of one meadow, from outside React. */
@@ -75,6 +82,7 @@ export interface Landscape {
   /** Calls back after every frame drawn; returns how to stop that. */
   onDrawn(listener: () => void): () => void
   facts(): FrameFacts
+  onCard(): CardFacts
   /** Draws `count` frames at rest and waits for each; ms each. */
   measure(count: number): number[]
   picture(width: number, height: number): Promise<Blob | null>
@@ -408,7 +416,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     standPerson() {
       if (person) {
         scene.remove(person)
-        disposePerson(person)
+        disposeDeep(person)
         person = null
       } else {
         const [x, y] = pointer ?? [frame.clientWidth / 2, frame.clientHeight / 2]
@@ -497,6 +505,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       return () => drawnListeners.delete(listener)
     },
     facts: () => drawn,
+    onCard: () => ({ ...renderer.info.memory }),
     measure(count) {
       const gl = renderer.getContext()
       const times: number[] = []
@@ -520,18 +529,15 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       for (const type of HOLDS) removeEventListener(type, hold, true)
       if (restTimer) clearTimeout(restTimer)
       frame.removeEventListener('pointermove', point)
-      if (person) disposePerson(person)
+      if (person) disposeDeep(person)
       controls.dispose()
       instancePicture.dispose()
       outlineLines.dispose()
       meshPicture.dispose()
       handles.dispose()
       terrainPicture?.dispose()
-      ground.material.dispose()
-      for (const { geometry, material } of [sky, water]) {
-        geometry.dispose()
-        for (const one of [material].flat()) one.dispose()
-      }
+      ground.dispose()
+      for (const one of [sky, water]) disposeDeep(one)
       sun.dispose()
       scene.clear()
     },

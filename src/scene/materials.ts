@@ -123,6 +123,8 @@ export interface GroundMaterial {
   setMark(mark: { readonly side: number; readonly weights: Uint8Array<ArrayBuffer> } | null, colour: string, sizeX: number, sizeZ: number): void
   /** Colours far ground by what grows low on a terrain of the given size. */
   setCover(cover: GroundCover, sizeX: number, sizeZ: number): void
+  /** Frees the material and all its maps. */
+  dispose(): void
 }
 
 /** Between these distances what grows low goes over from single plants to a colour of the ground, m. */
@@ -195,6 +197,10 @@ export function groundMaterial(): GroundMaterial {
       uniforms.coverMap.value.dispose()
       uniforms.coverMap.value = coverTexture(cover)
       uniforms.coverSize.value.set(sizeX, sizeZ)
+    },
+    dispose() {
+      for (const { value } of [uniforms.specks, uniforms.tintMap, uniforms.markMap, uniforms.coverMap, { value: nothing }]) value.dispose()
+      material.dispose()
     },
   }
 }

@@ -4,6 +4,7 @@ import { bytesToShape } from '../core/ground/mesh-shape.ts'
 import { turnMatrix } from '../core/ground/solid.ts'
 import type { PlacedMesh } from '../core/meadow.ts'
 import { parseGlb } from './asset-forms.ts'
+import { disposeDeep, disposeReplaced } from './dispose.ts'
 import { TINT_COLOUR } from './materials.ts'
 
 type ReadBlob = (hash: string) => Promise<Uint8Array<ArrayBuffer>>
@@ -67,7 +68,7 @@ export function createMeshPicture({ handles, readBlob, onChange, onProblem, onMo
         // Matt as all else in the picture is.
         const material = object.material as THREE.MeshStandardMaterial
         object.material = new THREE.MeshLambertMaterial({ color: material.color, map: material.map, vertexColors: material.vertexColors, side: THREE.DoubleSide })
-        material.dispose()
+        disposeReplaced(material, object.material as THREE.Material)
       })
       one.holder.add(model)
       onChange()
@@ -172,11 +173,5 @@ function tidy(value: number): number {
 
 function discard(parent: THREE.Object3D, object: THREE.Object3D): void {
   parent.remove(object)
-  object.traverse((one) => {
-    if (!(one instanceof THREE.Mesh)) return
-    one.geometry.dispose()
-    const material = one.material as THREE.MeshLambertMaterial
-    material.map?.dispose()
-    material.dispose()
-  })
+  disposeDeep(object)
 }

@@ -29,12 +29,3 @@ export function createPerson(): THREE.Group {
   add(new THREE.SphereGeometry(0.105, 14, 12).scale(0.92, 1.15, 1), skin, 0, PERSON_HEIGHT - 0.121)
   return person
 }
-
-/** Gives all of a figure's geometries and materials back. */
-export function disposePerson(person: THREE.Group): void {
-  person.traverse((object) => {
-    if (!(object instanceof THREE.Mesh)) return
-    object.geometry.dispose()
-    ;(object.material as THREE.Material).dispose()
-  })
-}

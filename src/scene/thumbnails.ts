@@ -1,7 +1,8 @@
 import * as THREE from 'three'
 import { parseGlb } from './asset-forms.ts'
+import { disposeDeep } from './dispose.ts'
 import { SKY } from './materials.ts'
-import { createPerson, disposePerson } from './person.ts'
+import { createPerson } from './person.ts'
 
 const SIDE = 192
 
@@ -48,13 +49,9 @@ async function shoot(bytes: Uint8Array<ArrayBuffer>, turn: number, scale: boolea
   scene.remove(model)
   if (person) {
     scene.remove(person)
-    disposePerson(person)
+    disposeDeep(person)
   }
-  model.traverse((object) => {
-    if (!(object instanceof THREE.Mesh)) return
-    object.geometry.dispose()
-    ;(object.material as THREE.Material).dispose()
-  })
+  disposeDeep(model)
   return renderer.domElement.toDataURL('image/png')
 }
 
