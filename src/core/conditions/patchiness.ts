@@ -148,7 +148,7 @@ interface Patches {
   readonly lastHeight: number
 }
 
-// A function of the module, not one made at every preparing: engines learn its types once for all.
+// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
 function weigh(s: Sites, patches: Patches): void {
   for (let from = 0; from < s.count; from += NOISE_BATCH) weighBatch(s, from, Math.min(NOISE_BATCH, s.count - from), patches)
 }

@@ -54,7 +54,7 @@ interface Limits {
   readonly steepest: number
 }
 
-// A function of the module, not one made at every preparing: engines learn its types once for all.
+// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
 function weigh({ x, z, weight, normals, count }: Sites, terrain: Terrain, steepness: Steepness, { from, to, soft, gentlest, steepest }: Limits): void {
   if (normals) {
     for (let i = 0; i < count; i++) weight[i] *= within(tiltOf(normals, i), from, to, soft)

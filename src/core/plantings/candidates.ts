@@ -114,12 +114,12 @@ function fullestBucket(starts: Uint32Array, bucketPoints: Uint16Array, points: n
   return fullest
 }
 
-// A function of the module, not one made at every preparing: engines learn its types once for all.
+// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
 function fillEven(rect: Rect, s: Sites, copies: Copies): void {
   const { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest } = copies
   let count = 0
   // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
-  // A hair of slack takes in points that a flip puts on a bucket's far edge.
+  // A flip can put a point of a bucket's near edge onto its far edge, so buckets that only touch the rectangle count.
   const { x0, z0, x1, z1 } = rect
   const b0 = whole((x0 / period - shiftX) * BUCKETS - SLACK)
   const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)

@@ -27,7 +27,7 @@ export function prepareUse(use: ConditionUse, surroundings: Surroundings, seed: 
   if (!use.invert) return weigh
   const plantings = refsOf(params, use.params).filter(({ to }) => to === 'planting')
   return (sites, around) => {
-    // What is not known is not refused.
+    // As long as a planting that it names has not grown, the condition lets everything through, turned round or not.
     if (plantings.some(({ id }) => !around.has(id))) return
     const before = weightsOf(sites, 0)
     sites.weight.fill(1, 0, sites.count)

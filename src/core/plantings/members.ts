@@ -96,7 +96,7 @@ export function prepareMembers(planting: Planting, values: MemberValues, context
   }
 }
 
-// Functions of the module, not made at every preparing: engines learn their types once for all.
+// At module level: made anew by every preparing, they would be compiled and optimised anew each time.
 
 /** Drops sites by their own rank and weight; keeps what is needed of the rest, their heights if they are known. */
 function thin(limit: number, wanted: number, landed: boolean): void {

@@ -132,7 +132,7 @@ function prepareTerrainSpread(
   }
 }
 
-// Functions of the module, not made at every preparing: engines learn their types once for all.
+// At module level: made anew by every preparing, they would be compiled and optimised anew each time.
 
 /** Writes all sites to the workspace's rows; returns how many. */
 function allRows(): number {

@@ -3,7 +3,7 @@ import { createSites } from '../columns.ts'
 
 /**
  * Working columns of growing. One set serves all plantings of a thread: a tile is grown in one go,
- * and what lives on keeps the one shape that engines compile for.
+ * and columns that are kept are not allocated for every tile.
  */
 export interface Workspace {
   readonly sites: Sites

@@ -170,7 +170,7 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
   }
 }
 
-// Functions of the module, not made at every preparing: engines learn their types once for all.
+// At module level: made anew by every preparing, they would be compiled and optimised anew each time.
 
 /** The rows in the order of their bases; the same one where there is only one base. Good until the next call. */
 function groupByBase(rows: Uint32Array, pick: Uint16Array, bases: number): Uint32Array {

@@ -63,19 +63,21 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
       await session.putBlob(blob, read.glb)
       for (const [k, form] of read.standIns.entries()) await session.putBlob(standIns[k], form.glb)
       const id = newId()
-      addAsset(session, {
-          id,
-          name: shortened(details.name, LIMITS.name) || 'Unnamed asset',
-          category: shortened(details.category, LIMITS.word) || 'Brought in',
-          tags: details.tags.split(',').map((tag) => shortened(tag, LIMITS.word)).filter(Boolean).slice(0, LIMITS.tags),
-          licence: details.licence.trim(),
-          blob,
-          standIns: [...standIns],
-          size: [...read.measures.size],
-          base: [...read.measures.base],
-          room: read.measures.room,
-          triangles: [read.triangles, ...read.standIns.map((form) => form.triangles)],
+      const taken = addAsset(session, {
+        id,
+        name: shortened(details.name, LIMITS.name) || 'Unnamed asset',
+        category: shortened(details.category, LIMITS.word) || 'Brought in',
+        tags: details.tags.split(',').map((tag) => shortened(tag, LIMITS.word)).filter(Boolean).slice(0, LIMITS.tags),
+        licence: details.licence.trim(),
+        blob,
+        standIns: [...standIns],
+        size: [...read.measures.size],
+        base: [...read.measures.base],
+        room: read.measures.room,
+        triangles: [read.triangles, ...read.standIns.map((form) => form.triangles)],
       })
+      // What was refused is told; the sheet stays.
+      if (!taken) return
       if (spread) setOpen(addPlanting(session, id))
       onClose()
     })
@@ -93,19 +95,21 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
       const [x, , z] = landscape?.view().target ?? [0, 0, 0]
       const round = (value: number) => Math.round(value * 100) / 100
       const y = round(heightAt(session.store.getState().terrain, x, z))
-      addMesh(session, {
-          id,
-          name: shortened(details.name, LIMITS.name) || 'Unnamed mesh',
-          role,
-          blob,
-          shape,
-          triangles: read.shapeTriangles,
-          visible: true,
-          locked: false,
-          position: [round(x), y, round(z)],
-          turn: [0, 0, 0],
-          size: 1,
+      const taken = addMesh(session, {
+        id,
+        name: shortened(details.name, LIMITS.name) || 'Unnamed mesh',
+        role,
+        blob,
+        shape,
+        triangles: read.shapeTriangles,
+        visible: true,
+        locked: false,
+        position: [round(x), y, round(z)],
+        turn: [0, 0, 0],
+        size: 1,
       })
+      // What was refused is told; the sheet stays.
+      if (!taken) return
       onClose()
       tool.setState({ mesh: id })
     })

@@ -112,8 +112,7 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
         source: source.trim(),
         georeference: referenceOf(read, distance, { sizeX, sizeZ }),
       }
-      setGround(session, ground)
-      onClose()
+      if (setGround(session, ground)) onClose()
     })
     setBusy(false)
   }
