@@ -51,7 +51,7 @@ export interface Grower {
   blocksOf(planting: string): Block[]
   /** What a planting's conditions can ask of earlier plantings in a rectangle. */
   nearArea(planting: Planting, rect: Rect): PackedNear
-  /** The name of a planting's setup, which workers then know; what the meadow names beside it must have been shared. */
+  /** The name of a planting's setup for questions about it, which workers then know; what the meadow names beside it must have been shared. */
   give(meadow: Meadow, planting: Planting): string
 }
 
@@ -337,7 +337,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     nearArea(planting, rect) {
       return packNear(rect, 0, { rooms: [], asked: askedBy(planting).map((one) => ({ ...one, near: nearPlaces(one, rect, 0) })) })
     },
-    give: (meadow, planting) => handover.give(meadow, planting, 0).key,
+    give: (meadow, planting) => handover.giveToAsk(meadow, planting).key,
     blocksOf: (planting) => [...(rows.get(planting)?.tiles.values() ?? [])].map((tile) => tile.shown),
   }
 }

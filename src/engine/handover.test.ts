@@ -74,6 +74,11 @@ describe('what is handed to workers', () => {
     give({ ...moved, outlines: moved.outlines.map((one) => ({ ...one, name: 'Renamed', colour: '#ff0000', locked: true })) })
     give(changed(moved, 'inside', { name: 'Renamed', colour: '#00ff00', locked: true, visible: false }))
     expect(said.length).toBe(9)
+    // Questions, as a drag with the habitat shown asks them, take nothing back from what is growing.
+    const growing = setupOf(moved, moved.plantings[0], 0).setup.key
+    for (let seed = 20; seed < 40; seed++) handover.giveToAsk(changed(moved, 'inside', { seed }), { ...moved.plantings[0], seed })
+    expect(held.has(growing)).toBe(true)
+    expect([...held.values()].filter(({ type }) => type === 'setup').length).toBe(2 + 1 + 8)
     handover.keepOnly(new Set(['plain']))
     expect([...held.values()].map(({ type }) => type)).toEqual(['setup'])
     handover.keepOnly(new Set())

@@ -1,6 +1,6 @@
 import type { Meadow, Planting } from '../core/meadow.ts'
 import type { Pool } from './pool.ts'
-import type { GrowSetup } from './protocol.ts'
+import type { GrowSetup, Shared } from './protocol.ts'
 import { setupOf } from './setup.ts'
 
 /**
@@ -8,50 +8,49 @@ import { setupOf } from './setup.ts'
  * What no planting needs any more is taken back.
  */
 export interface Handover {
-  /** The setup of a planting, in the workers' hands. */
+  /** The setup of a planting that is to grow, in the workers' hands. */
   give(meadow: Meadow, planting: Planting, finer: number): GrowSetup
+  /** The same for a question about a planting, which takes nothing back from its growing. */
+  giveToAsk(meadow: Meadow, planting: Planting): GrowSetup
   /** Takes back all that these plantings were not given last. */
   keepOnly(plantings: ReadonlySet<string>): void
 }
 
-/** What a planting was given last, and the time before: a tile of then may still be under way. */
-interface Given {
-  readonly now: readonly string[]
-  readonly before: readonly string[]
-}
+/** How many setups of a planting are kept, the newest among them: what was begun with an earlier one may still be under way. */
+const KEPT = { grow: 2, ask: 8 } as const
 
 export function createHandover(pool: Pool): Handover {
   const held = new Set<string>()
-  const given = new Map<string, Given>()
+  /** Names that each planting was given for growing and for questions, newest first. */
+  const given = { grow: new Map<string, string[][]>(), ask: new Map<string, string[][]>() }
   const forgetUnneeded = () => {
-    const needed = new Set([...given.values()].flatMap(({ now, before }) => [...now, ...before]))
+    const needed = new Set([...given.grow.values(), ...given.ask.values()].flat(2))
     for (const name of [...held]) {
       if (needed.has(name)) continue
       held.delete(name)
       pool.forget(name)
     }
   }
+  const share = (shared: Shared) => {
+    if (held.has(shared.name)) return
+    held.add(shared.name)
+    pool.share(shared)
+  }
+  function hand(purpose: keyof typeof KEPT, meadow: Meadow, planting: Planting, finer: number): GrowSetup {
+    const { setup, outlines } = setupOf(meadow, planting, finer)
+    const last = given[purpose].get(planting.id) ?? []
+    if (last[0]?.[0] === setup.key) return setup
+    given[purpose].set(planting.id, [[setup.key, ...outlines.map(({ name }) => name)], ...last].slice(0, KEPT[purpose]))
+    for (const { name, outline } of outlines) share({ type: 'outline', name, outline })
+    share({ type: 'setup', name: setup.key, setup })
+    forgetUnneeded()
+    return setup
+  }
   return {
-    give(meadow, planting, finer) {
-      const { setup, outlines } = setupOf(meadow, planting, finer)
-      const names = [setup.key, ...outlines.map(({ name }) => name)]
-      const last = given.get(planting.id)
-      if (last?.now[0] === setup.key) return setup
-      given.set(planting.id, { now: names, before: last?.now ?? [] })
-      for (const { name, outline } of outlines) {
-        if (held.has(name)) continue
-        held.add(name)
-        pool.share({ type: 'outline', name, outline })
-      }
-      if (!held.has(setup.key)) {
-        held.add(setup.key)
-        pool.share({ type: 'setup', name: setup.key, setup })
-      }
-      forgetUnneeded()
-      return setup
-    },
+    give: (meadow, planting, finer) => hand('grow', meadow, planting, finer),
+    giveToAsk: (meadow, planting) => hand('ask', meadow, planting, 0),
     keepOnly(plantings) {
-      for (const id of [...given.keys()]) if (!plantings.has(id)) given.delete(id)
+      for (const lists of Object.values(given)) for (const id of [...lists.keys()]) if (!plantings.has(id)) lists.delete(id)
       forgetUnneeded()
     },
   }
