@@ -1,5 +1,6 @@
 import type { Asset } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
+import { removeOne } from './editor.ts'
 
 /** The named edits of the nursery. */
 
@@ -14,5 +15,5 @@ export function userOf(editor: Editor, { id }: Asset): string | null {
 }
 
 export function removeAsset(editor: Editor, { id }: Asset): boolean {
-  return editor.edit('Remove an asset', (meadow) => void (meadow.assets = meadow.assets.filter((one) => one.id !== id)))
+  return removeOne(editor, 'assets', id, 'Remove an asset')
 }

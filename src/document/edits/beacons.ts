@@ -1,6 +1,7 @@
 import type { Beacon } from '../../core/meadow.ts'
 import { newBeacon, newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 
 /** The named edits of beacons. */
 
@@ -17,16 +18,9 @@ export function addBeacon(editor: Editor, x: number, z: number): string {
 }
 
 export function setBeacon(editor: Editor, id: string, name: string, values: Partial<Omit<Beacon, 'id'>>, gesture?: string): void {
-  editor.edit(
-    name,
-    ({ beacons }) => {
-      const beacon = beacons.find((one) => one.id === id)
-      if (beacon) Object.assign(beacon, values)
-    },
-    gesture,
-  )
+  changeOne(editor, 'beacons', id, name, (one) => void Object.assign(one, values), gesture)
 }
 
 export function removeBeacon(editor: Editor, { id }: Beacon): boolean {
-  return editor.edit('Remove the beacon', (meadow) => void (meadow.beacons = meadow.beacons.filter((one) => one.id !== id)))
+  return removeOne(editor, 'beacons', id, 'Remove the beacon')
 }

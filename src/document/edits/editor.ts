@@ -10,3 +10,24 @@ export interface Editor {
    */
   edit(name: string, recipe: (draft: Meadow) => void, gesture?: string): boolean
 }
+
+/** The lists of a meadow whose things have ids. */
+type Listed = { [K in keyof Meadow]: Meadow[K] extends { id: string }[] ? K : never }[keyof Meadow]
+type OneOf<K extends Listed> = Meadow[K][number]
+
+/** Makes a named edit of one thing of a list; nothing when it is not there. */
+export function changeOne<K extends Listed>(editor: Editor, list: K, id: string, name: string, recipe: (one: OneOf<K>) => void, gesture?: string): boolean {
+  return editor.edit(
+    name,
+    (meadow) => {
+      const one = (meadow[list] as OneOf<K>[]).find((candidate) => candidate.id === id)
+      if (one) recipe(one)
+    },
+    gesture,
+  )
+}
+
+/** Takes one thing out of a list. */
+export function removeOne<K extends Listed>(editor: Editor, list: K, id: string, name: string): boolean {
+  return editor.edit(name, (meadow) => void (meadow[list] = (meadow[list] as OneOf<K>[]).filter((one) => one.id !== id) as Meadow[K]))
+}

@@ -1,6 +1,7 @@
 import type { Combine, ConditionUse, Planting, SavedHabitat } from '../../core/meadow.ts'
 import { newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 import { changePlanting } from './plantings.ts'
 
 /** The named edits of habitats. */
@@ -61,12 +62,9 @@ export function applyHabitat(editor: Editor, planting: string, { uses, combine }
 }
 
 export function renameHabitat(editor: Editor, { id }: SavedHabitat, name: string): void {
-  editor.edit('Rename a kept habitat', ({ habitats }) => {
-    const found = habitats.find((one) => one.id === id)
-    if (found) found.name = name
-  })
+  changeOne(editor, 'habitats', id, 'Rename a kept habitat', (habitat) => void (habitat.name = name))
 }
 
 export function removeHabitat(editor: Editor, { id }: SavedHabitat): boolean {
-  return editor.edit('Forget a habitat', (meadow) => void (meadow.habitats = meadow.habitats.filter((one) => one.id !== id)))
+  return removeOne(editor, 'habitats', id, 'Forget a habitat')
 }

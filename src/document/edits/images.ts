@@ -1,6 +1,7 @@
 import type { GroundImage } from '../../core/meadow.ts'
 import { newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 
 /** The named edits of images on the ground. */
 
@@ -10,16 +11,9 @@ export function addImage(editor: Editor, image: Pick<GroundImage, 'name' | 'blob
 }
 
 export function placeImage(editor: Editor, id: string, values: Partial<Omit<GroundImage, 'id'>>, gesture?: string): void {
-  editor.edit(
-    'Place an image',
-    ({ images }) => {
-      const image = images.find((one) => one.id === id)
-      if (image) Object.assign(image, values)
-    },
-    gesture,
-  )
+  changeOne(editor, 'images', id, 'Place an image', (one) => void Object.assign(one, values), gesture)
 }
 
 export function removeImage(editor: Editor, { id }: GroundImage): boolean {
-  return editor.edit('Remove the image', (meadow) => void (meadow.images = meadow.images.filter((one) => one.id !== id)))
+  return removeOne(editor, 'images', id, 'Remove the image')
 }

@@ -1,5 +1,6 @@
 import type { PlacedMesh } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 
 /** The named edits of meshes that stand in the meadow. */
 
@@ -10,18 +11,11 @@ export const ROLES: readonly { readonly value: PlacedMesh['role']; readonly labe
 ]
 
 export function setMesh(editor: Editor, id: string, name: string, values: Partial<Omit<PlacedMesh, 'id'>>, gesture?: string): void {
-  editor.edit(
-    name,
-    ({ meshes }) => {
-      const mesh = meshes.find((one) => one.id === id)
-      if (mesh) Object.assign(mesh, values)
-    },
-    gesture,
-  )
+  changeOne(editor, 'meshes', id, name, (one) => void Object.assign(one, values), gesture)
 }
 
 export function removeMesh(editor: Editor, { id }: PlacedMesh): boolean {
-  return editor.edit('Remove the mesh', (meadow) => void (meadow.meshes = meadow.meshes.filter((one) => one.id !== id)))
+  return removeOne(editor, 'meshes', id, 'Remove the mesh')
 }
 
 /** Stands a mesh in the meadow. */

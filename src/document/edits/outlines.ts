@@ -1,6 +1,7 @@
 import type { Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 
 /** The named edits of patches and paths. */
 
@@ -16,14 +17,7 @@ const COLOURS = ['#e0a33a', '#d7552f', '#c44a86', '#7a5bd0', '#2f8fc4', '#f2efe2
 export const OUTLINE_WORDS: Record<Outline['kind'], string> = { patch: 'patch', path: 'path' }
 
 function change(editor: Editor, id: string, name: string, recipe: (outline: Outline) => void, gesture?: string): void {
-  editor.edit(
-    name,
-    (meadow) => {
-      const outline = meadow.outlines.find((one) => one.id === id)
-      if (outline) recipe(outline)
-    },
-    gesture,
-  )
+  changeOne(editor, 'outlines', id, name, recipe, gesture)
 }
 
 /** Adds outlines; returns the id of the first, null when they were refused. */
@@ -87,9 +81,7 @@ export function setOutline<K extends 'name' | 'smooth' | 'closed' | 'width' | 'v
 export function removeOutline(editor: Editor, id: string): boolean {
   const outline = editor.meadow().outlines.find((one) => one.id === id)
   if (!outline) return false
-  return editor.edit(`Remove the ${OUTLINE_WORDS[outline.kind]}`, (meadow) => {
-    meadow.outlines = meadow.outlines.filter((one) => one.id !== id)
-  })
+  return removeOne(editor, 'outlines', id, `Remove the ${OUTLINE_WORDS[outline.kind]}`)
 }
 
 export function duplicateOutline(editor: Editor, id: string): string {

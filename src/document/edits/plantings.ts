@@ -3,19 +3,13 @@ import type { Asset, Planting } from '../../core/meadow.ts'
 import { nameOfMix } from '../mix-name.ts'
 import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 
 /** The named edits of plantings. */
 
 /** Makes a named edit of one planting. */
 export function changePlanting(editor: Editor, id: string, name: string, recipe: (planting: Planting) => void, gesture?: string): void {
-  editor.edit(
-    name,
-    (meadow) => {
-      const planting = meadow.plantings.find((one) => one.id === id)
-      if (planting) recipe(planting)
-    },
-    gesture,
-  )
+  changeOne(editor, 'plantings', id, name, recipe, gesture)
 }
 
 export function setParam(editor: Editor, id: string, label: string, param: string, value: ParamValue, gesture?: string): void {
@@ -143,9 +137,7 @@ export function duplicatePlanting(editor: Editor, id: string): string {
 }
 
 export function removePlanting(editor: Editor, id: string): boolean {
-  return editor.edit('Remove the planting', (meadow) => {
-    meadow.plantings = meadow.plantings.filter((one) => one.id !== id)
-  })
+  return removeOne(editor, 'plantings', id, 'Remove the planting')
 }
 
 /** Moves a planting to a place in the order of claim. */

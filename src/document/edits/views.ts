@@ -1,6 +1,7 @@
 import type { View } from '../../core/meadow.ts'
 import { newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 
 /** The named edits of views. */
 
@@ -9,12 +10,9 @@ export function keepView(editor: Editor, view: Pick<View, 'position' | 'target'>
 }
 
 export function renameView(editor: Editor, id: string, name: string): void {
-  editor.edit('Rename a view', ({ views }) => {
-    const view = views.find((one) => one.id === id)
-    if (view) view.name = name
-  })
+  changeOne(editor, 'views', id, 'Rename a view', (view) => void (view.name = name))
 }
 
 export function removeView(editor: Editor, id: string): boolean {
-  return editor.edit('Remove a view', (meadow) => void (meadow.views = meadow.views.filter((one) => one.id !== id)))
+  return removeOne(editor, 'views', id, 'Remove a view')
 }
