@@ -34,7 +34,7 @@ module.exports = {
     {
       name: 'three-below-the-picture-only-for-meshes',
       severity: 'error',
-      from: { path: '^src/(core|document|formats|demo|storage|engine|state)/', pathNot: '(^src/core/ground/mesh|^src/formats/mesh-files|\\.test\\.ts$)' },
+      from: { path: '^src/(core|document|formats|demo|storage|engine|state)/', pathNot: '(^src/core/grounds/mesh|^src/formats/mesh-files|\\.test\\.ts$)' },
       to: { path: 'node_modules/three/' },
     },
     {

@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import type { Plugin } from 'vite'
 import { build } from 'vite'
 import { VitePWA } from 'vite-plugin-pwa'
-import { CONDITIONS } from '../src/core/conditions/index.ts'
+import { CONDITIONS } from '../src/core/fields/conditions/index.ts'
 import { conditionsDoc } from '../src/core/kind-docs.ts'
 import { createApp } from '../server/app.ts'
 import { card, expect } from './field.ts'
@@ -18,7 +18,7 @@ function withMadeUp(): Plugin {
   return {
     name: 'made-up-condition',
     transform(code, id) {
-      if (!id.endsWith('/src/core/conditions/index.ts')) return null
+      if (!id.endsWith('/src/core/fields/conditions/index.ts')) return null
       const listed = code.replace(/^(\s*)aboveWater,$/m, '$1aboveWater,\n$1madeUp,')
       if (listed === code) throw new Error('the list of conditions has another form')
       return `import { madeUp } from ${JSON.stringify(join(import.meta.dirname, 'made-up.ts'))}\n${listed}`

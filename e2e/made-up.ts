@@ -1,4 +1,4 @@
-import { defineCondition, metres } from '../src/core/conditions/define.ts'
+import { defineCondition, metres } from '../src/core/fields/conditions/define.ts'
 import { length, phrase } from '../src/core/kinds.ts'
 
 /** A condition that no part of the application knows of: stripes of ground across the meadow, from north to south. */

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { decode } from 'fast-png'
-import { createTerrain } from '../src/core/ground/terrain.ts'
+import { createTerrain } from '../src/core/grounds/terrain.ts'
 import { card, choose, expect, handOff, openDrawer, openFold, readCsv, settled, type } from './field.ts'
 
 /** A small meadow that tests of single things grow on, and what they do in it. */

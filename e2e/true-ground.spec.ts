@@ -1,5 +1,5 @@
 import { test } from '@playwright/test'
-import { createTerrain, inHole } from '../src/core/ground/terrain.ts'
+import { createTerrain, inHole } from '../src/core/grounds/terrain.ts'
 import { readExported } from '../src/testing/exported-ground.ts'
 import { expect, handOff, settled, type, card } from './field.ts'
 

@@ -1,4 +1,4 @@
-// Makes src/core/plantings/even-pattern.data.ts: a progressive blue-noise point set on the unit torus.
+// Makes src/core/stages/candidates/even-pattern.data.ts: a progressive blue-noise point set on the unit torus.
 // Every prefix of n points keeps a least distance d with n·d² of at least about 0.63: a candidate is
 // taken at random among those that are at least sqrt(0.6325 / n) from all points before it, which is
 // random sequential placement with a radius that shrinks as points are added.
@@ -118,6 +118,6 @@ console.log(`least n·d² over prefixes from 64: ${worst.toFixed(4)}`)
 
 const base64 = Buffer.from(out.buffer).toString('base64')
 writeFileSync(
-  new URL('../src/core/plantings/even-pattern.data.ts', import.meta.url),
+  new URL('../src/core/stages/candidates/even-pattern.data.ts', import.meta.url),
   `// Made by scripts/make-even-pattern.mjs: ${POINTS} points, little-endian uint16 x then y, in 1/65536 of the period.\nexport const EVEN_PATTERN = ${JSON.stringify(base64)}\n`,
 )

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { CONDITIONS } from './conditions/index.ts'
-import { DRIVERS } from './drivers/index.ts'
+import { CONDITIONS } from './fields/conditions/index.ts'
+import { DRIVERS } from './fields/drivers/index.ts'
 import { conditionsDoc } from './kind-docs.ts'
 
 describe('the documentation of kinds', () => {

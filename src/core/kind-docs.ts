@@ -1,5 +1,5 @@
-import type { Condition } from './conditions/define.ts'
-import type { Driver } from './drivers/define.ts'
+import type { Condition } from './fields/conditions/define.ts'
+import type { Driver } from './fields/drivers/define.ts'
 import type { Param, ParamSet, Phrase, Unit } from './kinds.ts'
 import { defaultsOf } from './kinds.ts'
 

@@ -211,7 +211,7 @@ export interface PlacedMesh {
   role: 'ground' | 'obstacle' | 'scenery'
   /** A repaired GLB: metres, Y up. */
   blob: BlobHash
-  /** Its triangles alone, as `core/ground/mesh.ts` packs them. */
+  /** Its triangles alone, as `core/grounds/mesh-shape.ts` packs them. */
   shape: BlobHash
   triangles: number
   visible: boolean

@@ -1,6 +1,6 @@
-import type { ImageField } from './ground/image.ts'
-import type { Solid } from './ground/solid.ts'
-import type { Terrain } from './ground/terrain.ts'
+import type { ImageField } from './grounds/image.ts'
+import type { Solid } from './grounds/solid.ts'
+import type { Terrain } from './grounds/terrain.ts'
 import type { Beacon, Outline, View } from './meadow.ts'
 
 /** All of a meadow that growing a planting can look at, beside the planting itself and its assets. */

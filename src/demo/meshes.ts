@@ -1,7 +1,7 @@
 import { fractal2 } from '../core/math/noise.ts'
 import { cos, sin } from '../core/math/portable.ts'
 import type { PlacedMesh } from '../core/meadow.ts'
-import { shapeToBytes, weldShape } from '../core/ground/mesh-shape.ts'
+import { shapeToBytes, weldShape } from '../core/grounds/mesh-shape.ts'
 import type { BuiltPart } from '../formats/asset-build.ts'
 import { buildAssetGlb } from '../formats/asset-build.ts'
 import type { Rgb } from './assets/sculptor.ts'

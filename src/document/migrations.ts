@@ -1,5 +1,5 @@
-import { CONDITIONS } from '../core/conditions/index.ts'
-import { DRIVERS } from '../core/drivers/index.ts'
+import { CONDITIONS } from '../core/fields/conditions/index.ts'
+import { DRIVERS } from '../core/fields/drivers/index.ts'
 import type { ParamSet, Registry } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'

@@ -1,5 +1,5 @@
 import type { AssetMeasures } from '../core/asset/measure.ts'
-import type { Terrain } from '../core/ground/terrain.ts'
+import type { Terrain } from '../core/grounds/terrain.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Repair } from '../formats/repair.ts'

@@ -1,6 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import type { TileAddress } from '../core/grow.ts'
-import type { Rect } from '../core/ground/terrain.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 import type { Beacon } from '../core/meadow.ts'
 import { hashValue } from './content-hash.ts'
 import type { PackedNear, PreparedFacts } from './protocol.ts'

@@ -1,8 +1,8 @@
 import type { Sight } from '../core/plantings/ask.ts'
-import type { Emptied } from '../core/plantings/habitat.ts'
+import type { Emptied } from '../core/stages/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
 import type { Beacon, GroundImage, Outline, PlacedMesh, Planting, View } from '../core/meadow.ts'
-import type { Rect } from '../core/ground/terrain.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 
 /** What the threads say to each other: one union each way, an id on every request. */
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
-import type { Rect } from '../core/ground/terrain.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 import { nameOfRooms, packRooms, roomCells } from './room-cells.ts'
 
 const SIDE = 8

@@ -1,5 +1,5 @@
 import type { Block } from '../core/columns.ts'
-import type { Rect } from '../core/ground/terrain.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 import { mix } from '../core/math/random.ts'
 
 /** Cells along a tile's side. */

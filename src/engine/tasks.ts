@@ -1,4 +1,4 @@
-import type { Terrain } from '../core/ground/terrain.ts'
+import type { Terrain } from '../core/grounds/terrain.ts'
 import type { Outline } from '../core/meadow.ts'
 import type { GrowSetup } from './protocol.ts'
 

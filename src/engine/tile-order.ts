@@ -1,5 +1,5 @@
 import type { Block } from '../core/columns.ts'
-import type { Rect } from '../core/ground/terrain.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 
 /** A tile of instances. */
 export interface Tile {

@@ -1,5 +1,5 @@
-import type { Terrain } from '../core/ground/terrain.ts'
-import { createTerrain } from '../core/ground/terrain.ts'
+import type { Terrain } from '../core/grounds/terrain.ts'
+import { createTerrain } from '../core/grounds/terrain.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
 import type { Outline } from '../core/meadow.ts'
 import type { FromWorker, GrowSetup, Shared, ToWorker, WorkerError } from './protocol.ts'

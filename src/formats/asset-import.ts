@@ -17,8 +17,8 @@ import {
   KHRTextureTransform,
 } from '@gltf-transform/extensions'
 import { measureAsset } from '../core/asset/measure.ts'
-import { orientFaces } from '../core/ground/mesh-orient.ts'
-import { weldShape } from '../core/ground/mesh-shape.ts'
+import { orientFaces } from '../core/grounds/mesh-orient.ts'
+import { weldShape } from '../core/grounds/mesh-shape.ts'
 import type { AssetMeasures } from '../core/asset/measure.ts'
 import { ProblemError } from '../document/problem.ts'
 import { hasEnding, MESH_ENDINGS } from './endings.ts'

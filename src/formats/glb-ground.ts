@@ -1,6 +1,6 @@
-import { groundColours } from '../core/ground/ground-colour.ts'
-import type { Terrain } from '../core/ground/terrain.ts'
-import { nodeGradient } from '../core/ground/terrain.ts'
+import { groundColours } from '../core/grounds/ground-colour.ts'
+import type { Terrain } from '../core/grounds/terrain.ts'
+import { nodeGradient } from '../core/grounds/terrain.ts'
 import type { GlbBuilder } from './glb-builder.ts'
 import { addColumn, addMesh, addTo, FLOAT, UNSIGNED_BYTE, UNSIGNED_INT } from './glb-builder.ts'
 

@@ -1,6 +1,6 @@
 import type { Block } from '../core/columns.ts'
-import { createTerrain } from '../core/ground/terrain.ts'
-import { turnMatrix } from '../core/ground/solid.ts'
+import { createTerrain } from '../core/grounds/terrain.ts'
+import { turnMatrix } from '../core/grounds/solid.ts'
 import type { ValuesOf } from '../core/kinds.ts'
 import { flag } from '../core/kinds.ts'
 import type { Meadow, PlacedMesh } from '../core/meadow.ts'

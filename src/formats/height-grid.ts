@@ -1,4 +1,4 @@
-import { MAX_SAMPLES } from '../core/ground/terrain.ts'
+import { MAX_SAMPLES } from '../core/grounds/terrain.ts'
 import type { GeoReference } from '../core/meadow.ts'
 import { LIMITS } from '../document/limits.ts'
 import { ProblemError } from '../document/problem.ts'

@@ -1,5 +1,5 @@
-import { fillNearest, fillSmooth } from '../core/ground/fill.ts'
-import { degreeReference, metresPerDegree } from '../core/ground/georeference.ts'
+import { fillNearest, fillSmooth } from '../core/grounds/fill.ts'
+import { degreeReference, metresPerDegree } from '../core/grounds/georeference.ts'
 import type { GeoReference } from '../core/meadow.ts'
 import { LIMITS } from '../document/limits.ts'
 import { ProblemError } from '../document/problem.ts'

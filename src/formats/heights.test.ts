@@ -1,6 +1,6 @@
 import { encode } from 'fast-png'
 import { readFileSync } from 'node:fs'
-import { metresPerDegree } from '../core/ground/georeference.ts'
+import { metresPerDegree } from '../core/grounds/georeference.ts'
 import { doubt, guessDistance, latitudeOf, referenceOf, settleHeights, sizeOf } from './height-settle.ts'
 import { makeTiff as tiff } from '../testing/tiff.ts'
 import { readHeights } from './heights.ts'

@@ -1,5 +1,5 @@
 import { strFromU8, strToU8, Unzip, UnzipInflate, zipSync } from 'fflate'
-import { bytesToShape } from '../core/ground/mesh-shape.ts'
+import { bytesToShape } from '../core/grounds/mesh-shape.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { blobsOf, bytesToHeights, hashBytes } from '../document/blobs.ts'
 import { LIMITS } from '../document/limits.ts'

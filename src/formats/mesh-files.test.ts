@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { shapeToBytes, bytesToShape, weldShape } from '../core/ground/mesh-shape.ts'
+import { shapeToBytes, bytesToShape, weldShape } from '../core/grounds/mesh-shape.ts'
 import { readModel, repairModel } from './asset-import.ts'
 import { readImage } from './images.ts'
 import { encode } from 'fast-png'

@@ -1,4 +1,4 @@
-import { metresPerDegree, toPlan } from '../core/ground/georeference.ts'
+import { metresPerDegree, toPlan } from '../core/grounds/georeference.ts'
 import type { GeoReference, TerrainGround } from '../core/meadow.ts'
 import { LIMITS } from '../document/limits.ts'
 import { ProblemError } from '../document/problem.ts'

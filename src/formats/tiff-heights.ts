@@ -1,4 +1,4 @@
-import { degreeReference } from '../core/ground/georeference.ts'
+import { degreeReference } from '../core/grounds/georeference.ts'
 import type { GeoReference } from '../core/meadow.ts'
 import { shortened, LIMITS } from '../document/limits.ts'
 import { ProblemError } from '../document/problem.ts'

@@ -1,4 +1,4 @@
-import { createTerrain } from '../core/ground/terrain.ts'
+import { createTerrain } from '../core/grounds/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { readExported } from '../testing/exported-ground.ts'

@@ -1,7 +1,7 @@
 import * as THREE from 'three'
 import type { Block } from '../core/columns.ts'
 import { assetRuns } from '../core/columns.ts'
-import type { Rect } from '../core/ground/terrain.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 import type { AssetForms } from './asset-forms.ts'
 import type { FormPart } from './asset-forms.ts'
 

@@ -1,5 +1,5 @@
 import * as THREE from 'three'
-import { createTerrain, heightAt, inHole } from '../core/ground/terrain.ts'
+import { createTerrain, heightAt, inHole } from '../core/grounds/terrain.ts'
 import { hilly } from '../testing/fields.ts'
 import { createTerrainPicture } from './terrain-tree.ts'
 

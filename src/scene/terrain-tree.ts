@@ -1,7 +1,7 @@
 import * as THREE from 'three'
-import { groundColours } from '../core/ground/ground-colour.ts'
-import type { Terrain } from '../core/ground/terrain.ts'
-import { heightAt } from '../core/ground/terrain.ts'
+import { groundColours } from '../core/grounds/ground-colour.ts'
+import type { Terrain } from '../core/grounds/terrain.ts'
+import { heightAt } from '../core/grounds/terrain.ts'
 
 /** Quads along a side of one piece of ground. */
 const QUADS = 32

@@ -1,5 +1,5 @@
 import type { StoreApi } from 'zustand/vanilla'
-import type { Terrain } from '../core/ground/terrain.ts'
+import type { Terrain } from '../core/grounds/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Answer, Sight } from '../core/plantings/ask.ts'
 import { tellProblem } from '../document/log.ts'

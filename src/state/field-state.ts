@@ -1,4 +1,4 @@
-import type { Terrain } from '../core/ground/terrain.ts'
+import type { Terrain } from '../core/grounds/terrain.ts'
 import type { History } from '../document/history.ts'
 import type { PlantingState } from '../engine/grower.ts'
 import type { GroundFacts } from '../engine/io-refs.ts'

@@ -1,5 +1,5 @@
 import type { Block } from '../core/columns.ts'
-import type { Rect } from '../core/ground/terrain.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 import type { Tile } from '../engine/tile-order.ts'
 
 /** The grown tiles of all plantings, outside React: the picture listens, nobody copies. */

@@ -1,5 +1,5 @@
 import { Link } from 'react-router'
-import { CONDITIONS } from '../core/conditions/index.ts'
+import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { PICTURE_KEYS, SHORTCUTS } from './shortcuts.ts'
 
 /** The guide as a page of its own. */

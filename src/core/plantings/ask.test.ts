@@ -1,12 +1,12 @@
 import { boxShape, condition, hilly, solidOf, spreadOf, terrainOf } from '../../testing/fields.ts'
-import { DRIVERS } from '../drivers/index.ts'
-import { heightAt } from '../ground/terrain.ts'
+import { DRIVERS } from '../fields/drivers/index.ts'
+import { heightAt } from '../grounds/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
 import type { DriverUse } from '../meadow.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
 import type { Sight } from './ask.ts'
 import { askPlace, placeSeen } from './ask.ts'
-import { placeOnTerrain } from './habitat.ts'
+import { placeOnTerrain } from '../stages/habitat.ts'
 
 const sightTo = (origin: [number, number, number], to: [number, number, number]): Sight => {
   const way = to.map((value, c) => value - origin[c])

@@ -1,13 +1,13 @@
-import type { Place } from '../conditions/define.ts'
-import type { Reading } from '../drivers/drive.ts'
-import { readDrivers } from '../drivers/drive.ts'
-import type { Solid } from '../ground/solid.ts'
-import { faceNormal, toOwn } from '../ground/solid.ts'
-import { pickTerrain } from '../ground/pick.ts'
+import type { Place } from '../fields/conditions/define.ts'
+import type { Reading } from '../fields/drivers/drive.ts'
+import { readDrivers } from '../fields/drivers/drive.ts'
+import type { Solid } from '../grounds/solid.ts'
+import { faceNormal, toOwn } from '../grounds/solid.ts'
+import { pickTerrain } from '../grounds/pick.ts'
 import type { Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
-import type { Verdict } from './habitat.ts'
-import { judgePlace, placeOnTerrain, siteAt } from './habitat.ts'
+import type { Verdict } from '../stages/habitat.ts'
+import { judgePlace, placeOnTerrain, siteAt } from '../stages/habitat.ts'
 
 /** A line of sight, m; its direction is of length 1. */
 export interface Sight {

@@ -1,10 +1,10 @@
 import type { Block } from '../columns.ts'
-import type { Base } from '../ground/footprint.ts'
-import type { Rect } from '../ground/terrain.ts'
+import type { Base } from '../grounds/footprint.ts'
+import type { Rect } from '../grounds/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
-import type { Rooms } from './rooms.ts'
+import type { Rooms } from '../stages/rooms.ts'
 
 /** What growing needs to know of an asset. */
 export interface GrowAsset {

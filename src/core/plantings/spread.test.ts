@@ -2,9 +2,9 @@ import { NOTHING_AROUND } from '../surroundings.ts'
 import { createHash } from 'node:crypto'
 import fc from 'fast-check'
 import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, slowNormal, spreadOf, terrainOf } from '../../testing/fields.ts'
-import { heightAt } from '../ground/terrain.ts'
-import { slopeAt } from '../ground/pick.ts'
-import { poisson16 } from './candidates.ts'
+import { heightAt } from '../grounds/terrain.ts'
+import { slopeAt } from '../grounds/pick.ts'
+import { poisson16 } from '../stages/candidates/plan.ts'
 
 const flat = terrainOf(() => 0)
 const hills = hilly()

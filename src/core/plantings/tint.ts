@@ -1,10 +1,10 @@
 import { createSites } from '../columns.ts'
-import { writeCross } from '../ground/mesh-shape.ts'
-import type { Solid } from '../ground/solid.ts'
-import { toWorld } from '../ground/solid.ts'
+import { writeCross } from '../grounds/mesh-shape.ts'
+import type { Solid } from '../grounds/solid.ts'
+import { toWorld } from '../grounds/solid.ts'
 import type { ConditionUse, Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
-import { prepareHabitat } from './habitat.ts'
+import { prepareHabitat } from '../stages/habitat.ts'
 
 /** The conditions to be shown: one of a planting's, or all that are switched on, in their combination. */
 function shown(planting: Planting, use: string | null): Pick<Planting, 'habitat' | 'combine' | 'seed'> {

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from 'react'
-import { heightAt } from '../../core/ground/terrain.ts'
+import { heightAt } from '../../core/grounds/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
 import { LIMITS, shortened } from '../../document/limits.ts'
 import { addAsset } from '../../document/edits/assets.ts'

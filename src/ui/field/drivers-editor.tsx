@@ -1,7 +1,7 @@
 import { Menu, Portal } from '@chakra-ui/react'
 import { Plus, Trash2 } from 'lucide-react'
 import { memo } from 'react'
-import { DRIVERS } from '../../core/drivers/index.ts'
+import { DRIVERS } from '../../core/fields/drivers/index.ts'
 import { isShown } from '../../core/kinds.ts'
 import type { DriverTarget, DriverUse } from '../../core/meadow.ts'
 import { DRIVER_TARGETS } from '../../core/meadow.ts'

@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp, Blend, Bookmark, ClipboardCopy, ClipboardPaste, Con
 import type { KeyboardEvent } from 'react'
 import { memo, useState } from 'react'
 import { useStore } from 'zustand'
-import { CONDITIONS } from '../../core/conditions/index.ts'
+import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import type { ParamSet, ParamValue, SpanParam } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
 import type { Combine, Planting, SavedHabitat } from '../../core/meadow.ts'

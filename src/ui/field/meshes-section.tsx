@@ -1,7 +1,7 @@
 import { Eye, EyeOff, Lock, LockOpen, MapPin, Move3d, PenLine, Plus, Rotate3d, Scale3d, Trash2 } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
-import { heightAt } from '../../core/ground/terrain.ts'
+import { heightAt } from '../../core/grounds/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
 import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { IconAction } from '../parts/actions.tsx'

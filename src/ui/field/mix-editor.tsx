@@ -1,5 +1,5 @@
 import { X } from 'lucide-react'
-import { CONDITIONS } from '../../core/conditions/index.ts'
+import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import { isShown } from '../../core/kinds.ts'
 import type { ConditionUse, Planting } from '../../core/meadow.ts'
 import { newCondition } from '../../document/new-planting.ts'

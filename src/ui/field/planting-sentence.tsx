@@ -1,5 +1,5 @@
-import { CONDITIONS } from '../../core/conditions/index.ts'
-import { DRIVERS } from '../../core/drivers/index.ts'
+import { CONDITIONS } from '../../core/fields/conditions/index.ts'
+import { DRIVERS } from '../../core/fields/drivers/index.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { LivePhrase } from '../params/live-phrase.tsx'

@@ -1,4 +1,4 @@
-import type { Place } from '../../core/conditions/define.ts'
+import type { Place } from '../../core/fields/conditions/define.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { assetsByNumber, shareGround } from '../../core/meadow.ts'
 import type { FieldSession } from '../../state/field-session.ts'

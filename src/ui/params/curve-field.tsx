@@ -1,6 +1,6 @@
 import type { KeyboardEvent, PointerEvent } from 'react'
 import { useRef } from 'react'
-import { CURVES, MOST_CURVE_POINTS } from '../../core/drivers/curve.ts'
+import { CURVES, MOST_CURVE_POINTS } from '../../core/fields/drivers/curve.ts'
 import { newGesture } from '../../document/history.ts'
 import { dragEdits } from '../parts/own-task.ts'
 

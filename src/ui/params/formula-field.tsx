@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { VARIABLE_NAMES, VARIABLES } from '../../core/conditions/variables.ts'
+import { VARIABLE_NAMES, VARIABLES } from '../../core/fields/conditions/variables.ts'
 import type { FormulaParam } from '../../core/kinds.ts'
 import { FORMULA_HELP, readFormula } from '../../core/math/formula.ts'
 import { newGesture } from '../../document/history.ts'

@@ -1,4 +1,4 @@
-import { CONDITIONS } from '../../core/conditions/index.ts'
+import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import { angle, defaultsOf, phrase, registry } from '../../core/kinds.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { paramsSchema } from '../../document/schema.ts'

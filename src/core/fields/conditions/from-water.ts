@@ -1,0 +1,40 @@
+import { shorelineOf } from '../../grounds/shoreline.ts'
+import { length, span } from '../../kinds.ts'
+import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
+
+export const fromWater = defineCondition({
+  kind: 'from-water',
+  label: 'Distance to water',
+  help: 'Keeps near the shoreline, or away from it, measured over the ground in plan.',
+  params: {
+    away: span('m', 0, 5, {
+      label: 'From the shoreline',
+      help: 'Nearest and farthest; below 0 is under water.',
+      min: -10000,
+      max: 10000,
+      step: 0.1,
+      open: true,
+    }),
+    soft: length(1, { label: 'Soft ends', help: 'Over how many metres it thins out towards each end.', max: 1000 }),
+  },
+  sentence: (p) => spanPhrase('away', '', p.away, p.away.from === null ? ' of the water' : ' from the water', 'at any distance from the water', DISTANCE_WORDS),
+  prepare(p, { terrain, waterLevel }) {
+    const { from, to } = ends(p.away)
+    // Farther off, on either side, the weight is the same everywhere.
+    const limit = Math.max(...[from, to, from + p.soft, to - p.soft].filter(Number.isFinite).map(Math.abs), 0)
+    const shoreline = shorelineOf(terrain, waterLevel)
+    return ({ x, y, z, weight, count }) => {
+      if (work.length < count) work = new Float64Array(2 * count)
+      shoreline.distances(x, z, count, false, limit, work)
+      for (let i = 0; i < count; i++) weight[i] *= within(y[i] < waterLevel ? -work[i] : work[i], from, to, p.soft)
+    }
+  },
+  explain(_p, { terrain, waterLevel }, place) {
+    const away = distanceAt(shorelineOf(terrain, waterLevel), place, false)
+    if (away === Infinity) return 'there is no shoreline'
+    return `${metres(away)} from the shoreline${place.y < waterLevel ? ', under water' : ''}`
+  },
+})
+
+// Working column, shared by all uses in a thread.
+let work = new Float64Array(8192)

@@ -1,0 +1,28 @@
+import { length, span } from '../../kinds.ts'
+import { defineCondition, ends, metres, spanPhrase, within } from './define.ts'
+
+export const height = defineCondition({
+  kind: 'height',
+  label: 'Height',
+  help: 'Keeps to ground between two heights.',
+  params: {
+    height: span('m', null, null, {
+      label: 'Height',
+      help: 'Lowest and highest ground that is taken; leave an end empty for no limit.',
+      min: -12000,
+      max: 12000,
+      step: 0.1,
+      open: true,
+      shownOver: 'height',
+    }),
+    soft: length(0.5, { label: 'Soft ends', help: 'Over how much height it thins out towards each end.', max: 1000, step: 0.1 }),
+  },
+  sentence: (p) => spanPhrase('height', 'at heights ', p.height, '', 'at any height'),
+  prepare(p) {
+    const { from, to } = ends(p.height)
+    return (s) => {
+      for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i], from, to, p.soft)
+    }
+  },
+  explain: (_p, _context, { y }) => `at a height of ${metres(y)}`,
+})

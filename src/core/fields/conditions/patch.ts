@@ -1,0 +1,43 @@
+import { choice, length, phrase, ref } from '../../kinds.ts'
+import { indexOf } from '../../outlines/outline.ts'
+import { defineCondition, distanceAt, fadeIn, metres } from './define.ts'
+
+export const patch = defineCondition({
+  kind: 'patch',
+  label: 'Patch',
+  help: 'Grows inside a patch that is drawn on the ground, or keeps out of it.',
+  flat: true,
+  params: {
+    patch: ref('patch', { label: 'Patch', help: 'Which patch; draw them in the drawer Outlines.' }),
+    side: choice(
+      'inside',
+      [
+        { value: 'inside', label: 'inside' },
+        { value: 'outside', label: 'outside' },
+      ],
+      { label: 'Grow', help: 'Inside the patch only, or anywhere but there.' },
+    ),
+    feather: length(0, { label: 'Feather', help: 'Over how many metres it thins out towards the rim.', max: 1000 }),
+  },
+  sentence: () => phrase`${{ param: 'side' }} ${{ param: 'patch' }}`,
+  prepare(p, { outlines }) {
+    const outline = outlines.find(({ id }) => id === p.patch)
+    if (!outline) return () => undefined
+    const index = indexOf(outline)
+    const inward = p.side === 'inside' ? -1 : 1
+    return ({ x, z, weight, count }) => {
+      if (work.length < count) work = new Float64Array(2 * count)
+      index.distances(x, z, count, true, p.feather, work)
+      for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
+    }
+  },
+  explain(p, { outlines }, place) {
+    const outline = outlines.find(({ id }) => id === p.patch)
+    if (!outline) return 'no patch is chosen'
+    const away = distanceAt(indexOf(outline), place, true)
+    return away < 0 ? `${metres(-away)} inside the patch` : `${metres(away)} outside the patch`
+  },
+})
+
+// Working column, shared by all uses in a thread.
+let work = new Float64Array(8192)

@@ -1,0 +1,192 @@
+import { length, number, phrase, share } from '../../kinds.ts'
+import { NOISE_BATCH, noiseStage, runNoise } from '../../kernels/kernels.ts'
+import { fractalColumn, octaveSeed } from '../../math/noise.ts'
+import { saturate, smoothstep } from '../../math/portable.ts'
+import type { Rect } from '../../grounds/terrain.ts'
+import type { Sites } from '../../columns.ts'
+import { defineCondition, fixed } from './define.ts'
+
+/** Sites that the covered share is made true with. */
+const QUANTILE_SITES = 32768
+
+interface Noise {
+  readonly seed: number
+  /** Lattice cells per metre. */
+  readonly scale: number
+  readonly octaves: number
+}
+
+/** Halvings that find a threshold, to a few millionths. */
+const HALVINGS = 20
+
+/**
+ * The middle of a ramp of half-width `ramp` that weighs a rectangle by just `coverage` in the mean,
+ * over the R2 low-discrepancy sequence (M. Roberts, 2018; the plastic number's powers).
+ */
+function coverageThreshold(noise: Noise, bounds: Rect, coverage: number, ramp: number): number {
+  if (coverage <= 0) return Infinity
+  if (coverage >= 1) return -Infinity
+  const values = sortedValues(noise, bounds)
+  // The octaves together stay within ±2.
+  let low = -2 - ramp
+  let high = 2 + ramp
+  for (let k = 0; k < HALVINGS; k++) {
+    const middle = 0.5 * (low + high)
+    if (meanAbove(values, middle, ramp) > coverage) low = middle
+    else high = middle
+  }
+  return 0.5 * (low + high)
+}
+
+/** Mean weight of sorted values under a ramp around a threshold. */
+function meanAbove(values: Float64Array, threshold: number, ramp: number): number {
+  const whole = firstAtLeast(values, threshold + ramp)
+  let sum = values.length - whole
+  for (let i = firstAtLeast(values, threshold - ramp); i < whole; i++) sum += smoothstep(((values[i] - threshold) * 0.5) / ramp + 0.5)
+  return sum / values.length
+}
+
+/** Where the first of sorted values that is no smaller than `value` stands. */
+function firstAtLeast(values: Float64Array, value: number): number {
+  let low = 0
+  let high = values.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (values[middle] < value) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+// Kept from one preparing to the next: only few things that change a planting change its noise.
+const MOST_KEPT = 16
+const kept = new Map<string, Float64Array>()
+
+function sortedValues({ seed, scale, octaves }: Noise, { x0, z0, x1, z1 }: Rect): Float64Array {
+  const name = [seed, scale, octaves, x0, z0, x1, z1].join(' ')
+  const found = kept.get(name)
+  if (found) return found
+  const x = new Float64Array(QUANTILE_SITES)
+  const z = new Float64Array(QUANTILE_SITES)
+  for (let i = 0; i < QUANTILE_SITES; i++) {
+    x[i] = x0 + ((0.5 + i * 0.7548776662466927) % 1) * (x1 - x0)
+    z[i] = z0 + ((0.5 + i * 0.5698402909980532) % 1) * (z1 - z0)
+  }
+  const values = new Float64Array(QUANTILE_SITES)
+  fractalColumn(seed, x, z, QUANTILE_SITES, scale, octaves, values)
+  values.sort()
+  const [oldest] = kept.keys()
+  if (kept.size >= MOST_KEPT) kept.delete(oldest)
+  kept.set(name, values)
+  return values
+}
+
+/** A noise over the ground whose values are as evenly spread over 0…1 as dice are. */
+export function uniformNoise(seed: number, scale: number, bounds: Rect): (sites: Sites, out: Float64Array) => void {
+  const noise = { seed, scale, octaves: 1 }
+  const sorted = sortedValues(noise, bounds)
+  return ({ x, z, count }, out) => {
+    fractalColumn(seed, x, z, count, scale, noise.octaves, out)
+    for (let i = 0; i < count; i++) out[i] = firstAtLeast(sorted, out[i]) / (sorted.length + 1)
+  }
+}
+
+/** Half-width of the ramp around the threshold, in noise units (the noise spans about ±1). */
+function rampOf(contrast: number): number {
+  return 0.6 * (1 - saturate(contrast)) + 1e-6
+}
+
+export const patchiness = defineCondition({
+  kind: 'patchiness',
+  label: 'Patchiness',
+  help: 'Leaves natural patches and gaps.',
+  flat: true,
+  params: {
+    size: length(6, { label: 'Patch size', help: 'Typical width of a patch.', min: 0.1, max: 2000, step: 0.5 }),
+    coverage: share(0.5, { label: 'Coverage', help: 'Share of the ground that is covered, thinned rims counted by how much grows there.' }),
+    contrast: share(0.6, {
+      label: 'Contrast',
+      help: '100 % gives patches with hard edges, 0 % a gentle thinning between them.',
+    }),
+    octaves: number('count', 2, { label: 'Detail', help: 'How many finer layers ruffle the edges.', min: 1, max: 4 }),
+    shift: number('count', 0, {
+      label: 'Other patches',
+      help: 'Any other number gives other patches of the same kind.',
+      min: 0,
+      max: 9999,
+    }),
+  },
+  sentence: () => phrase`in patches of ${{ param: 'size' }} over ${{ param: 'coverage' }} of the ground`,
+  prepare(p, { terrain, seed }) {
+    const scale = 1 / p.size
+    const salted = (seed + Math.imul(p.shift, 0x632be5ab)) | 0
+    const ramp = rampOf(p.contrast)
+    const threshold = coverageThreshold({ seed: salted, scale, octaves: p.octaves }, terrain.bounds, p.coverage, ramp)
+    const perRamp = 0.5 / ramp
+    const seeds = Int32Array.from({ length: p.octaves }, (_, o) => octaveSeed(salted, o))
+    let lastHeight = 1
+    for (let o = 0; o < p.octaves; o++) lastHeight *= 0.5
+    const patches = { seeds, scale, threshold, ramp, perRamp, lastHeight }
+    return (s) => weigh(s, patches)
+  },
+  explain(p, { terrain, seed }, { x, z }) {
+    const noise = { seed: (seed + Math.imul(p.shift, 0x632be5ab)) | 0, scale: 1 / p.size, octaves: p.octaves }
+    const value = new Float64Array(1)
+    fractalColumn(noise.seed, Float64Array.of(x), Float64Array.of(z), 1, noise.scale, noise.octaves, value)
+    const threshold = coverageThreshold(noise, terrain.bounds, p.coverage, rampOf(p.contrast))
+    return `${value[0] >= threshold ? 'in a patch' : 'between patches'}: noise ${fixed(value[0], 2)}, patches above ${Number.isFinite(threshold) ? fixed(threshold, 2) : threshold < 0 ? 'anything' : 'everything'}`
+  },
+})
+
+interface Patches {
+  /** Seed of each octave. */
+  readonly seeds: Int32Array
+  readonly scale: number
+  readonly threshold: number
+  readonly ramp: number
+  readonly perRamp: number
+  readonly lastHeight: number
+}
+
+// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
+function weigh(s: Sites, patches: Patches): void {
+  for (let from = 0; from < s.count; from += NOISE_BATCH) weighBatch(s, from, Math.min(NOISE_BATCH, s.count - from), patches)
+}
+
+function weighBatch(s: Sites, from: number, count: number, { seeds, scale, threshold, ramp, perRamp, lastHeight }: Patches): void {
+  const { x, z, out } = noiseStage()
+  const { weight } = s
+  x.set(s.x.subarray(from, from + count))
+  z.set(s.z.subarray(from, from + count))
+  // An octave at a time, on those that the octaves to come could still push over an end of the ramp.
+  let open = count
+  let height = 1
+  let frequency = scale
+  for (let o = 0; o < seeds.length && open > 0; o++) {
+    runNoise(seeds[o], open, frequency, height)
+    height *= 0.5
+    frequency *= 2
+    // No octave leaves ±1, so those to come add up to less than this.
+    const rest = 2 * height - 2 * lastHeight
+    let left = 0
+    for (let k = 0; k < open; k++) {
+      const v = o === 0 ? out[k] : value[k] + out[k]
+      const at = o === 0 ? from + k : row[k]
+      const above = v - threshold
+      if (above - rest > ramp) continue
+      if (above + rest < -ramp) weight[at] = 0
+      else if (rest === 0) weight[at] *= smoothstep(above * perRamp + 0.5)
+      else {
+        x[left] = x[k]
+        z[left] = z[k]
+        value[left] = v
+        row[left++] = at
+      }
+    }
+    open = left
+  }
+}
+
+// Sums of the octaves so far and the sites they belong to, shared by all uses in a thread.
+const value = new Float64Array(NOISE_BATCH)
+const row = new Uint32Array(NOISE_BATCH)

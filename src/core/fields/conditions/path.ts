@@ -1,0 +1,50 @@
+import { length, ref, span } from '../../kinds.ts'
+import { indexOf } from '../../outlines/outline.ts'
+import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
+
+export const path = defineCondition({
+  kind: 'path',
+  label: 'Distance to a path',
+  help: 'Keeps along a path, or off it: between two distances from its sides.',
+  flat: true,
+  params: {
+    path: ref('path', { label: 'Path', help: 'Which path; draw them in the drawer Outlines.' }),
+    away: span('m', 0, 3, {
+      label: 'From its sides',
+      help: 'Nearest and farthest, counted from the sides of the path; below 0 is on the path itself.',
+      min: -500,
+      max: 10000,
+      step: 0.1,
+      open: true,
+    }),
+    soft: length(0.5, { label: 'Soft ends', help: 'Over how many metres it thins out towards each end.', max: 1000 }),
+  },
+  sentence: (p) => [
+    ...spanPhrase('away', '', p.away, '', 'at any distance', DISTANCE_WORDS),
+    p.away.from === null && p.away.to !== null ? ' of ' : ' from ',
+    { param: 'path' },
+  ],
+  prepare(p, { outlines }) {
+    const outline = outlines.find(({ id }) => id === p.path)
+    if (!outline) return () => undefined
+    const index = indexOf(outline)
+    const half = outline.width / 2
+    const { from, to } = ends(p.away)
+    // Farther off the weight is the same everywhere.
+    const limit = half + Math.max(0, to < Infinity ? to : from + p.soft)
+    return ({ x, z, weight, count }) => {
+      if (work.length < count) work = new Float64Array(2 * count)
+      index.distances(x, z, count, false, limit, work)
+      for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
+    }
+  },
+  explain(p, { outlines }, place) {
+    const outline = outlines.find(({ id }) => id === p.path)
+    if (!outline) return 'no path is chosen'
+    const away = distanceAt(indexOf(outline), place, false) - outline.width / 2
+    return away < 0 ? `on the path, ${metres(-away)} from its side` : `${metres(away)} from the side of the path`
+  },
+})
+
+// Working column, shared by all uses in a thread.
+let work = new Float64Array(8192)

@@ -1,0 +1,60 @@
+import { choice, length, ref } from '../../kinds.ts'
+import { saturate, smoothstep } from '../../math/portable.ts'
+import { defineCondition, metres } from './define.ts'
+
+export const planting = defineCondition({
+  kind: 'planting',
+  label: 'Another planting',
+  help: 'Keeps away from what another planting has grown, or gathers near it. The other one stands above in the list.',
+  flat: true,
+  params: {
+    planting: ref('planting', { label: 'Planting', help: 'Which one; it must come before in the list.' }),
+    manner: choice(
+      'away',
+      [
+        { value: 'away', label: 'away from' },
+        { value: 'near', label: 'near' },
+      ],
+      { label: 'Keeps', help: 'Away from its instances, or only near them.' },
+    ),
+    distance: length(2, { label: 'Distance', help: 'From the nearest instance, in plan.', min: 0.05, max: 500, step: 0.1 }),
+    profile: choice(
+      'steady',
+      [
+        { value: 'steady', label: 'a soft rim' },
+        { value: 'straight', label: 'all the way' },
+        { value: 'close', label: 'close by' },
+      ],
+      { label: 'Thins out over', help: 'A soft rim only, evenly all the way to the distance, or quickly at first and slowly farther off.' },
+    ),
+  },
+  sentence: () => [{ param: 'distance' }, ' ', { param: 'manner' }, ' ', { param: 'planting' }],
+  reach: (p) => p.distance,
+  prepare(p) {
+    const near = p.manner === 'near'
+    const nearness = PROFILES[p.profile]
+    return ({ x, z, weight, count }, around) => {
+      const places = around.get(p.planting)
+      if (!places) return
+      for (let i = 0; i < count; i++) {
+        if (!(weight[i] > 0)) continue
+        const away = places.nearest(x[i], z[i], p.distance) / p.distance
+        const close = away < 1 ? nearness(away) : 0
+        weight[i] *= near ? close : 1 - close
+      }
+    }
+  },
+  explain(p, _context, { x, z }, around) {
+    const places = around.get(p.planting)
+    if (!places) return 'the other planting is not known here'
+    const away = places.nearest(x, z, p.distance)
+    return away < Infinity ? `the nearest one stands ${metres(away)} away` : `none stands within ${metres(p.distance)}`
+  },
+})
+
+/** Nearness 1…0 for a distance 0…1. */
+const PROFILES = {
+  steady: (away: number) => 1 - smoothstep((away - 0.8) / 0.2),
+  straight: (away: number) => 1 - saturate(away),
+  close: (away: number) => (1 - away) * (1 - away),
+} as const

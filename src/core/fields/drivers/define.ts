@@ -1,0 +1,58 @@
+import type { ConditionContext } from '../conditions/define.ts'
+import type { Sites } from '../../columns.ts'
+import type { ParamSet, ParamValue, Phrase, Unit, ValuesOf } from '../../kinds.ts'
+import type { Around } from '../../surroundings.ts'
+
+/** Writes a value for every site, in the driver's unit. */
+export type Measure = (sites: Sites, around: Around, out: Float64Array) => void
+
+/** A field over the ground that can change the density or how instances stand. */
+export interface Driver {
+  readonly kind: string
+  readonly label: string
+  readonly help: string
+  readonly unit: Unit
+  readonly params: ParamSet
+  /** Values that count as 0 and as 1 at first. */
+  readonly over: { readonly from: number; readonly to: number }
+  /** What it goes by, in the middle of a sentence: "the height", "the distance to …". */
+  words(values: Readonly<Record<string, ParamValue>>): Phrase
+  prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Measure
+  /** How far it looks for the instances of the planting it names, m. */
+  reach?(values: Readonly<Record<string, ParamValue>>, over: { readonly from: number; readonly to: number }): number
+  /** Why it cannot be worked out at all; null when it can. */
+  problem?(values: Readonly<Record<string, ParamValue>>): string | null
+}
+
+interface DriverOf<S extends ParamSet> {
+  readonly kind: string
+  readonly label: string
+  readonly help: string
+  readonly unit: Unit
+  readonly params: S
+  readonly over: { readonly from: number; readonly to: number }
+  words(values: ValuesOf<S>): Phrase
+  prepare(values: ValuesOf<S>, context: ConditionContext): Measure
+  reach?(values: ValuesOf<S>, over: { readonly from: number; readonly to: number }): number
+  problem?(values: ValuesOf<S>): string | null
+}
+
+/** Ties a descriptor to the types of its own parameters. */
+export function defineDriver<S extends ParamSet>(descriptor: DriverOf<S>): Driver {
+  const { reach, problem } = descriptor
+  return {
+    kind: descriptor.kind,
+    label: descriptor.label,
+    help: descriptor.help,
+    unit: descriptor.unit,
+    params: descriptor.params,
+    over: descriptor.over,
+    words: (values) => descriptor.words(values as ValuesOf<S>),
+    prepare: (values, context) => descriptor.prepare(values as ValuesOf<S>, context),
+    ...(reach && { reach: (values, over) => reach(values as ValuesOf<S>, over) }),
+    ...(problem && { problem: (values) => problem(values as ValuesOf<S>) }),
+  }
+}
+
+/** The field of a driver that names nothing that is there: 0 everywhere. */
+export const NO_FIELD: Measure = ({ count }, _around, out) => void out.fill(0, 0, count)

@@ -1,0 +1,169 @@
+import type { Sites } from '../../columns.ts'
+import { hashText, mix } from '../../math/random.ts'
+import { saturate } from '../../math/portable.ts'
+import type { DriverTarget, DriverUse } from '../../meadow.ts'
+import type { Around, Surroundings } from '../../surroundings.ts'
+import { bend } from './curve.ts'
+import type { Measure } from './define.ts'
+import { DRIVERS } from './index.ts'
+
+/** What drivers do to each site: factors, degrees, metres, colours; null where none of them does. */
+export interface Driven {
+  readonly size: Float64Array | null
+  readonly height: Float64Array | null
+  readonly girth: Float64Array | null
+  readonly turn: Float64Array | null
+  readonly lift: Float64Array | null
+  readonly lean: Float64Array | null
+  /** 0xRRGGBBAA. */
+  readonly tint: Uint32Array | null
+}
+
+export interface PreparedDrivers {
+  /** Multiplies the weights by what drives the density; null when nothing does. */
+  readonly thin: ((sites: Sites, around: Around) => void) | null
+  /** Works out what is done to the sites; null when nothing drives how they stand. */
+  readonly stand: ((sites: Sites, around: Around) => Driven) | null
+  /** Most that all size and girth drivers together can widen by. */
+  readonly widest: number
+}
+
+const FACTORS = ['size', 'height', 'girth'] as const
+const SUMS = ['turn', 'lift', 'lean'] as const
+
+interface Ready {
+  readonly use: DriverUse
+  readonly measure: Measure
+}
+
+function readyOf(use: DriverUse, surroundings: Surroundings, seed: number): Ready {
+  return { use, measure: DRIVERS.get(use.kind).prepare(use.params, { ...surroundings, seed: mix(seed ^ hashText(use.id)) }) }
+}
+
+/** Makes the drivers of a planting ready. */
+export function prepareDrivers(drivers: readonly DriverUse[], surroundings: Surroundings, seed: number): PreparedDrivers {
+  const ready = drivers
+    .filter((use) => use.on)
+    .map((use) => readyOf(use, surroundings, seed))
+  const density = ready.filter(({ use }) => use.target === 'density')
+  const others = ready.filter(({ use }) => use.target !== 'density')
+  let widest = 1
+  for (const { use } of others)
+    if (use.target === 'size' || use.target === 'girth') widest *= Math.max(Number(use.low), Number(use.high), 0)
+  return {
+    widest,
+    thin:
+      density.length === 0
+        ? null
+        : (sites, around) => {
+            for (const one of density) {
+              const amounts = amountsOf(one, sites, around)
+              for (let i = 0; i < sites.count; i++) sites.weight[i] *= saturate(amounts[i])
+            }
+          },
+    stand: others.length === 0 ? null : (sites, around) => drive(others, sites, around),
+  }
+}
+
+/** What one driver does at a place. */
+export interface Reading {
+  /** Id of this use of the driver. */
+  readonly use: string
+  /** What it measures there, in the driver's unit. */
+  readonly value: number
+  /** What its target gets there: a number in the target's unit, or a colour as #rrggbb. */
+  readonly amount: number | string
+}
+
+/** Reads every driver that is switched on at the one site given. */
+export function readDrivers(drivers: readonly DriverUse[], surroundings: Surroundings, seed: number, site: Sites, around: Around): Reading[] {
+  return drivers
+    .filter((use) => use.on)
+    .map((use) => {
+      const one = readyOf(use, surroundings, seed)
+      const value = new Float64Array(1)
+      one.measure(site, around, value)
+      const amount =
+        use.target === 'tint'
+          ? `#${(blended(colourOf(use.low), colourOf(use.high), sharesOf(one, site, around)[0]) >>> 8).toString(16).padStart(6, '0')}`
+          : amountsOf(one, site, around)[0]
+      return { use: use.id, value: value[0], amount }
+    })
+}
+
+/** Every site's amount between low and high, in a working column. */
+function amountsOf({ use, measure }: Ready, sites: Sites, around: Around): Float64Array {
+  const shares = sharesOf({ use, measure }, sites, around)
+  const low = Number(use.low)
+  const range = Number(use.high) - low
+  for (let i = 0; i < sites.count; i++) shares[i] = low + range * shares[i]
+  return shares
+}
+
+/** Every site's bent value, 0…1, in a working column. */
+function sharesOf({ use, measure }: Ready, sites: Sites, around: Around): Float64Array {
+  if (work.length < sites.count) work = new Float64Array(2 * sites.count)
+  measure(sites, around, work)
+  const { from, to } = use.over
+  const per = to === from ? 0 : 1 / (to - from)
+  for (let i = 0; i < sites.count; i++) work[i] = bend(use.curve, per === 0 ? (work[i] < from ? 0 : 1) : (work[i] - from) * per)
+  return work
+}
+
+let work = new Float64Array(8192)
+
+function drive(ready: readonly Ready[], sites: Sites, around: Around): Driven {
+  const has = (target: DriverTarget) => ready.some(({ use }) => use.target === target)
+  const column = (target: DriverTarget, start: number) => (has(target) ? new Float64Array(sites.count).fill(start) : null)
+  const driven = {
+    size: column('size', 1),
+    height: column('height', 1),
+    girth: column('girth', 1),
+    turn: column('turn', 0),
+    lift: column('lift', 0),
+    lean: column('lean', 0),
+    tint: has('tint') ? new Uint32Array(sites.count).fill(0xffffffff) : null,
+  }
+  for (const one of ready) {
+    const { target } = one.use
+    if (target === 'tint') {
+      const shares = sharesOf(one, sites, around)
+      const [low, high] = [colourOf(one.use.low), colourOf(one.use.high)]
+      for (let i = 0; i < sites.count; i++) if (driven.tint) driven.tint[i] = multiplied(driven.tint[i], blended(low, high, shares[i]))
+      continue
+    }
+    const amounts = amountsOf(one, sites, around)
+    for (const name of FACTORS) {
+      const out = driven[name]
+      if (name === target && out) for (let i = 0; i < sites.count; i++) out[i] *= amounts[i] > 0.001 ? amounts[i] : 0.001
+    }
+    for (const name of SUMS) {
+      const out = driven[name]
+      if (name === target && out) for (let i = 0; i < sites.count; i++) out[i] += amounts[i]
+    }
+  }
+  return driven
+}
+
+/** 0xRRGGBB of #rrggbb; white of anything else. */
+function colourOf(value: number | string): number {
+  return typeof value === 'string' && /^#[0-9a-f]{6}$/.test(value) ? parseInt(value.slice(1), 16) : 0xffffff
+}
+
+/** 0xRRGGBBFF between two colours. */
+function blended(low: number, high: number, share: number): number {
+  let out = 0
+  for (let shift = 16; shift >= 0; shift -= 8) {
+    const a = (low >> shift) & 255
+    const b = (high >> shift) & 255
+    out = out * 256 + Math.floor(a + (b - a) * share + 0.5)
+  }
+  return out * 256 + 255
+}
+
+/** Two tints on top of each other. */
+function multiplied(a: number, b: number): number {
+  let out = 0
+  for (let shift = 24; shift > 0; shift -= 8) out = out * 256 + Math.floor((((a >>> shift) & 255) * ((b >>> shift) & 255)) / 255 + 0.5)
+  return out * 256 + 255
+}

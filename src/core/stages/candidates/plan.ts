@@ -1,0 +1,363 @@
+import type { Sites } from '../../columns.ts'
+import { createSites, enlargeSites } from '../../columns.ts'
+import type { Rect } from '../../grounds/terrain.ts'
+import { cos, log, sin, TAU } from '../../math/portable.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt, mix, unitOf } from '../../math/random.ts'
+import type { Gathering } from './arrangement.ts'
+import type { EvenScale } from './even-pattern.ts'
+import { BUCKET_SHIFT, BUCKETS, evenPattern, powerOfTwo } from './even-pattern.ts'
+
+/**
+ * Where things could stand. A source fills the sites of any rectangle with all its candidates
+ * there (x, z, rank, address, draw key; weight 1), the same ones however the plane is cut up.
+ */
+export interface CandidateSource {
+  /** Candidates per square metre with a rank below `limit`. */
+  readonly density: number
+  /** Ranks below this are wanted; a candidate of weight w stays while rank < limit · w. */
+  readonly limit: number
+  /** Distance that no two wanted candidates come nearer than, m; 0 when none is kept. */
+  readonly spacing: number
+  /** Fills the sites, enlarging them when they do not hold all. */
+  fill(rect: Rect, sites: Sites): void
+}
+
+const SLACK = 1e-6
+
+/** Floor as a 32-bit whole number, which engines keep in an integer register. */
+function whole(value: number): number {
+  return Math.floor(value) | 0
+}
+
+/*
+ * The address of a candidate, which its id and all its draws are made of:
+ *
+ *   high   part (2 bits) | octave + 32 (6 bits) | candidate (24 bits)
+ *   low    cell along x (16 bits) | cell along z (16 bits)
+ *
+ * Signed while it is worked with, so that engines keep it in integer registers.
+ */
+const EVEN = 0
+const RANDOM = 1
+const GATHERED = 2
+
+function addressHighOf(part: number, octave: number, candidate: number): number {
+  return (part << 30) | ((octave + 32) << 24) | candidate
+}
+
+function addressLowOf(cellX: number, cellZ: number): number {
+  return ((cellX & 0xffff) << 16) | (cellZ & 0xffff)
+}
+
+/**
+ * The even pattern repeated over the plane, shifted and turned by the seed (one of the eight
+ * symmetries of the square, and any shift), with a rank of point number + a dither per copy.
+ */
+export function evenSource(seed: number, scale: EvenScale): CandidateSource {
+  const pattern = evenPattern()
+  const period = powerOfTwo(scale.octave)
+  const limit = scale.prefix
+  const points = Math.ceil(limit)
+  const symmetry = mix(seed) & 7
+  const shiftX = mix(seed ^ 0x51ed270b) / 4294967296
+  const shiftZ = mix(seed ^ 0x2545f491) / 4294967296
+  const bucketSide = period / BUCKETS
+  const slack = SLACK * bucketSide
+  const flipX = (symmetry & 1) !== 0
+  const flipZ = (symmetry & 2) !== 0
+  const swap = (symmetry & 4) !== 0
+  const { bucketStart, bucketPoints } = pattern
+  const place = (flip: boolean) => (p: number) => (flip ? 1 - p : p) * period
+  const alongX = (swap ? pattern.bucketZ : pattern.bucketX).map(place(flipX))
+  const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
+  const highOfOctave = addressHighOf(EVEN, scale.octave, 0)
+  const salt = drawSalt(seed)
+  const copies: Copies = { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest: fullestBucket(bucketStart, bucketPoints, points) }
+  return {
+    density: limit / (period * period),
+    limit,
+    spacing: pattern.leastDistance[points] * period,
+    fill: (rect, s) => fillEven(rect, s, copies),
+  }
+}
+
+/** How the pattern lies over the plane. */
+interface Copies {
+  readonly period: number
+  readonly limit: number
+  readonly points: number
+  readonly shiftX: number
+  readonly shiftZ: number
+  readonly bucketSide: number
+  readonly slack: number
+  readonly flipX: boolean
+  readonly flipZ: boolean
+  readonly swap: boolean
+  readonly bucketStart: Uint32Array
+  readonly bucketPoints: Uint16Array
+  /** Places of the points from the corner of a copy, m. */
+  readonly alongX: Float64Array
+  readonly alongZ: Float64Array
+  readonly highOfOctave: number
+  readonly salt: number
+  /** Most wanted points of a bucket. */
+  readonly fullest: number
+}
+
+function fullestBucket(starts: Uint32Array, bucketPoints: Uint16Array, points: number): number {
+  let fullest = 0
+  for (let b = 0; b + 1 < starts.length; b++) {
+    let k = starts[b]
+    while (k < starts[b + 1] && bucketPoints[k] < points) k++
+    fullest = Math.max(fullest, k - starts[b])
+  }
+  return fullest
+}
+
+// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
+function fillEven(rect: Rect, s: Sites, copies: Copies): void {
+  const { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest } = copies
+  let count = 0
+  // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
+  // A flip can put a point of a bucket's near edge onto its far edge, so buckets that only touch the rectangle count.
+  const { x0, z0, x1, z1 } = rect
+  const b0 = whole((x0 / period - shiftX) * BUCKETS - SLACK)
+  const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)
+  const c0 = whole((z0 / period - shiftZ) * BUCKETS - SLACK)
+  const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
+  const most = (b1 - b0 + 1) * (c1 - c0 + 1) * fullest
+  while (s.capacity < most) enlargeSites(s, 0)
+  const { x: columnX, z: columnZ, rank: ranks, weight, addressLow: lows, addressHigh: highs, draws } = s
+  for (let c = c0; c <= c1; c++) {
+    const cellZ = c >> BUCKET_SHIFT
+    const inZ = c - cellZ * BUCKETS
+    const originZ = (cellZ + shiftZ) * period
+    const lowZ = originZ + inZ * bucketSide
+    const fullZ = lowZ > z0 + slack && lowZ + bucketSide < z1 - slack
+    for (let b = b0; b <= b1; b++) {
+      const cellX = b >> BUCKET_SHIFT
+      const inX = b - cellX * BUCKETS
+      const originX = (cellX + shiftX) * period
+      const lowX = originX + inX * bucketSide
+      const full = fullZ && lowX > x0 + slack && lowX + bucketSide < x1 - slack
+      const u = flipX ? BUCKETS - 1 - inX : inX
+      const v = flipZ ? BUCKETS - 1 - inZ : inZ
+      const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
+      const low = addressLowOf(cellX, cellZ)
+      const end = bucketStart[bucket + 1]
+      for (let k = bucketStart[bucket]; k < end; k++) {
+        const point = bucketPoints[k]
+        if (point >= points) break
+        const x = originX + alongX[k]
+        const z = originZ + alongZ[k]
+        if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
+        const high = highOfOctave | point
+        const key = drawKeyOf(salt, low, high)
+        const rank = point + unitOf(key)
+        if (rank >= limit) continue
+        columnX[count] = x
+        columnZ[count] = z
+        ranks[count] = rank
+        weight[count] = 1
+        lows[count] = low
+        highs[count] = high
+        draws[count] = key
+        count++
+      }
+    }
+  }
+  s.count = count
+}
+
+/** Appends a candidate of weight 1, enlarging the sites when they are full. */
+function appendSite(s: Sites, x: number, z: number, rank: number, low: number, high: number, key: number): void {
+  if (s.count === s.capacity) enlargeSites(s, s.count)
+  const n = s.count++
+  s.x[n] = x
+  s.z[n] = z
+  s.rank[n] = rank
+  s.weight[n] = 1
+  s.addressLow[n] = low
+  s.addressHigh[n] = high
+  s.draws[n] = key
+}
+
+/** Mean number of candidates in a cell of the random source. */
+const CELL_MEAN = 16
+/** e^−16. */
+const EXP_MINUS_MEAN = 1.1253517471925912e-7
+
+/** The count of a Poisson distribution of mean 16 at cumulative probability u, by its sum. */
+export function poisson16(u: number): number {
+  let term = EXP_MINUS_MEAN
+  let sum = term
+  let count = 0
+  while (u >= sum && count < 80) {
+    count++
+    term *= CELL_MEAN / count
+    sum += term
+  }
+  return count
+}
+
+/** The coarsest level of a superposition: cells of 16 km. */
+const COARSEST = 14
+
+/** A level of a superposed Poisson process. */
+interface Level {
+  readonly octave: number
+  /** Side of its cells, m; a cell holds 16 candidates in the mean. */
+  readonly side: number
+  /** Densities at which its first and its last candidate come up, per m². */
+  readonly from: number
+  readonly to: number
+}
+
+/**
+ * Levels of Poisson processes that together reach a density, finest first. Each finer level has four times the
+ * density of the one before and only adds to it: every candidate has a density of its own from which on it is
+ * there, so that a higher density only adds, over any range. All levels down to the coarsest count.
+ */
+export function levelsFor(density: number): Level[] {
+  const levels: Level[] = []
+  let from = 0
+  for (let octave = COARSEST; from < density; octave--) {
+    const side = powerOfTwo(octave)
+    const to = from + CELL_MEAN / (side * side)
+    levels.unshift({ octave, side, from, to })
+    from = to
+  }
+  return levels
+}
+
+/** Bits of a cell's number that do not fit into the low half of an address, for the spare bits of the high half. */
+function beyond(cell: number): number {
+  return (cell >> 16) & 0xff
+}
+
+/**
+ * A Poisson process as a superposition of levels: every square cell of each holds a Poisson-distributed
+ * number of candidates, each at a uniform place. The rank of a candidate is the density from which on it
+ * is there, so that thinning by rank leaves a Poisson process again.
+ */
+export function randomSource(seed: number, density: number): CandidateSource {
+  const levels = levelsFor(density)
+  const salt = drawSalt(seed)
+  return {
+    density,
+    limit: density,
+    spacing: 0,
+    fill(rect, s) {
+      s.count = 0
+      for (const level of levels) fillLevel(rect, s, level, salt, density)
+    },
+  }
+}
+
+function fillLevel(rect: Rect, s: Sites, { octave, side, from, to }: Level, salt: number, density: number): void {
+  const i1 = whole(rect.x1 / side)
+  const j1 = whole(rect.z1 / side)
+  for (let j = whole(rect.z0 / side); j <= j1; j++)
+    for (let i = whole(rect.x0 / side); i <= i1; i++) {
+      const low = addressLowOf(i, j)
+      const high = addressHighOf(RANDOM, octave, (beyond(i) << 16) | (beyond(j) << 8))
+      const count = poisson16(draw(drawKeyOf(salt, low, high | 0xff), CHANNEL.cellCount))
+      for (let k = 0; k < count; k++) {
+        const key = drawKeyOf(salt, low, high | k)
+        const rank = from + (to - from) * draw(key, CHANNEL.rank)
+        if (rank >= density) continue
+        const x = (i + draw(key, CHANNEL.position)) * side
+        const z = (j + draw(key, CHANNEL.positionZ)) * side
+        if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
+        appendSite(s, x, z, rank, low, high | k, key)
+      }
+    }
+}
+
+/** Children farther from their parent than this are put there, spreads; one in 270,000 is. */
+const FARTHEST_CHILD = 5
+/** Children of a parent come in batches of a mean of 16; each has room for so many names. */
+const BATCH_NAMES = 80
+const MOST_BATCHES = 1600
+const PARENT_SHIFT = 17
+
+/**
+ * A Thomas process: parents of a superposed Poisson process, each with a Poisson-distributed number of
+ * children that lie normally distributed around it. More parents only add to those that are there, and so
+ * do more children to their parent's; parents themselves are not grown.
+ */
+export function gatheredSource(seed: number, density: number, { parents, spread }: Gathering): CandidateSource {
+  const levels = levelsFor(parents)
+  const salt = drawSalt(seed)
+  const mean = Math.min(density / parents, CELL_MEAN * MOST_BATCHES)
+  const batches = Math.ceil(mean / CELL_MEAN)
+  const reach = FARTHEST_CHILD * spread
+  return {
+    density: mean * parents,
+    limit: mean,
+    spacing: 0,
+    fill(rect, s) {
+      s.count = 0
+      for (const level of levels) fillParents(rect, s, level)
+    },
+  }
+
+  function fillParents(rect: Rect, s: Sites, { octave, side, from, to }: Level): void {
+    const i1 = whole((rect.x1 + reach) / side)
+    const j1 = whole((rect.z1 + reach) / side)
+    for (let j = whole((rect.z0 - reach) / side); j <= j1; j++)
+      for (let i = whole((rect.x0 - reach) / side); i <= i1; i++) {
+        const low = addressLowOf(i, j)
+        const high = addressHighOf(GATHERED, octave, 0)
+        const count = poisson16(draw(drawKeyOf(salt, low, high | 0xffffff), CHANNEL.cellCount))
+        for (let k = 0; k < count; k++) {
+          const parent = drawKeyOf(salt, low, high | (k << PARENT_SHIFT))
+          if (from + (to - from) * draw(parent, CHANNEL.rank) >= parents) continue
+          const px = (i + draw(parent, CHANNEL.position)) * side
+          const pz = (j + draw(parent, CHANNEL.positionZ)) * side
+          if (px < rect.x0 - reach || px > rect.x1 + reach || pz < rect.z0 - reach || pz > rect.z1 + reach) continue
+          addChildren(rect, s, low, high | (k << PARENT_SHIFT), px, pz)
+        }
+      }
+  }
+
+  function addChildren(rect: Rect, s: Sites, low: number, parent: number, px: number, pz: number): void {
+    for (let batch = 0; batch < batches; batch++) {
+      const first = parent | (batch * BATCH_NAMES)
+      const count = poisson16(draw(drawKeyOf(salt, low, first), CHANNEL.cellCount))
+      for (let c = 0; c < count; c++) {
+        const high = first + c
+        const key = drawKeyOf(salt, low, high)
+        const rank = CELL_MEAN * (batch + draw(key, CHANNEL.rank))
+        if (rank >= mean) continue
+        // Box and Muller (1958).
+        const away = Math.min(Math.sqrt(-2 * log(1 - draw(key, CHANNEL.childX))), FARTHEST_CHILD) * spread
+        const towards = TAU * draw(key, CHANNEL.childZ)
+        const x = px + away * cos(towards)
+        const z = pz + away * sin(towards)
+        if (!(x >= rect.x0 && x < rect.x1 && z >= rect.z0 && z < rect.z1)) continue
+        appendSite(s, x, z, rank, low, high, key)
+      }
+    }
+  }
+}
+
+/** Two sources at once; ranks become shares of each one's own wanted rank. */
+export function togetherSource(first: CandidateSource, second: CandidateSource): CandidateSource {
+  const part = createSites(1024)
+  return {
+    density: first.density + second.density,
+    limit: 1,
+    spacing: 0,
+    fill(rect, s) {
+      first.fill(rect, s)
+      const own = s.count
+      for (let i = 0; i < own; i++) s.rank[i] /= first.limit
+      second.fill(rect, part)
+      while (s.capacity < own + part.count) enlargeSites(s, own)
+      for (const column of ['x', 'z', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) s[column].set(part[column].subarray(0, part.count), own)
+      for (let i = 0; i < part.count; i++) s.rank[own + i] = part.rank[i] / second.limit
+      s.count = own + part.count
+    },
+  }
+}

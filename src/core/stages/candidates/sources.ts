@@ -1,0 +1,65 @@
+import { closed } from '../../stance/stance.ts'
+import { evenShareOf, gatheringOf } from './arrangement.ts'
+import type { CandidateSource } from './plan.ts'
+import { evenSource, gatheredSource, randomSource, togetherSource } from './plan.ts'
+import type { GrowContext } from '../../plantings/define.ts'
+import { EVEN_FILL, evenPattern, evenScaleOfDensity, evenScaleOfSpacing, floorLog2, powerOfTwo } from './even-pattern.ts'
+import type { SpreadValues } from '../../plantings/spread-params.ts'
+
+/** Candidates per m² that spacing or density ask for. */
+export function densityOf(values: SpreadValues): number {
+  return values.by === 'spacing' ? EVEN_FILL / (values.spacing * values.spacing) : values.density
+}
+
+/** Candidates to spare for each that an exact count wants. */
+const SPARE = 1.3
+
+/**
+ * For an exact count: what density of candidates is looked through; which of them stay is settled over all
+ * tiles by their keys. `area` is what the habitat takes, m². Random candidates are the same ones at any
+ * density. Those of the even pattern are not, so there the density follows the ground, not the habitat, in
+ * steps of four: a habitat that becomes a little wider or narrower finds the same candidates. `finer` counts
+ * the steps that had too few.
+ */
+export function densityForCount(values: SpreadValues, { terrain, assets }: GrowContext, area: number, finer: number): number {
+  const ground = terrain.sizeX * terrain.sizeZ
+  const least = Math.max(area, 1e-6 * ground)
+  const count = Math.max(values.count, 1)
+  let density = (SPARE * count) / (values.placing === 'even' ? ground : least)
+  // A step is passed over when even four times what it should find is too little.
+  while (4 * density * least < count) density *= 4
+  return Math.min(density * powerOfTwo(2 * finer), mostDensity(values, assets))
+}
+
+/** The candidates of a spread in plan. An exact count takes a whole octave of them. `habitat` is its area, m². */
+export function chooseSource(values: SpreadValues, seed: number, density: number, habitat: number): CandidateSource {
+  const full = evenPattern().count
+  const counted = values.by === 'count'
+  if (values.placing === 'natural') return naturalSource(values, seed, density, counted ? Math.max(values.count, 1) / habitat : density)
+  if (values.placing === 'random') return randomSource(seed, density)
+  if (counted) return evenSource(seed, { octave: floorLog2(Math.sqrt(full / density)), prefix: full })
+  return evenSource(seed, values.by === 'spacing' ? evenScaleOfSpacing(values.spacing) : evenScaleOfDensity(density))
+}
+
+/** Least density of a part of a source, per m². */
+const LEAST_DENSITY = 1e-9
+
+/** Candidates whose Clark–Evans index is the dial's number at the density `meant`. */
+function naturalSource({ arrangement, clump, looseness }: SpreadValues, seed: number, density: number, meant: number): CandidateSource {
+  const random = (share: number) => randomSource(seed, Math.max(density * share, LEAST_DENSITY))
+  if (arrangement >= 1) {
+    const share = evenShareOf(arrangement)
+    const even = evenSource(seed, evenScaleOfDensity(Math.max(density * share, LEAST_DENSITY)))
+    return togetherSource(even, random(1 - share))
+  }
+  const gathering = gatheringOf(arrangement, meant, clump, looseness)
+  return togetherSource(gatheredSource(seed, density * gathering.share, gathering), random(1 - gathering.share))
+}
+
+/** Candidates beyond this density only lose to others: four for the square of the smallest room there can be. */
+function mostDensity(values: SpreadValues, assets: GrowContext['assets']): number {
+  const [smallest] = closed(values.size)
+  let room = Infinity
+  for (const asset of assets) room = Math.min(room, asset.room * smallest * values.room)
+  return room > 0 && room < Infinity ? 4 / (room * room) : Infinity
+}

@@ -1,0 +1,190 @@
+import { CONDITIONS } from '../fields/conditions/index.ts'
+import type { Sites } from '../columns.ts'
+import { createSites, dropRefused } from '../columns.ts'
+import type { ConditionContext, Place, Weigh } from '../fields/conditions/define.ts'
+import type { Rect, Terrain } from '../grounds/terrain.ts'
+import { heightAt, landHeights, refuseHoles } from '../grounds/terrain.ts'
+import { refsOf } from '../kinds.ts'
+import { hashText, mix } from '../math/random.ts'
+import type { ConditionUse, Planting } from '../meadow.ts'
+import type { Around, Surroundings } from '../surroundings.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
+
+/** Weighs sites under all conditions; drops some of weight 0, not all. */
+export interface Habitat {
+  (sites: Sites, around: Around): void
+  /** Whether it lands sites on the terrain first, save those on meshes; else no condition asks for their heights. */
+  readonly lands: boolean
+}
+
+/** The conditions of a planting, and how they go together. */
+export type HabitatOf = Pick<Planting, 'habitat' | 'combine' | 'seed'>
+
+/** A condition made ready: multiplies weights, the other way round when it is inverted. */
+export function prepareUse(use: ConditionUse, surroundings: Surroundings, seed: number): Weigh {
+  const { prepare, params } = CONDITIONS.get(use.kind)
+  const weigh = prepare(use.params, contextOf(use, surroundings, seed))
+  if (!use.invert) return weigh
+  const plantings = refsOf(params, use.params).filter(({ to }) => to === 'planting')
+  return (sites, around) => {
+    // As long as a planting that it names has not grown, the condition lets everything through, turned round or not.
+    if (plantings.some(({ id }) => !around.has(id))) return
+    const before = weightsOf(sites, 0)
+    sites.weight.fill(1, 0, sites.count)
+    weigh(sites, around)
+    for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * (1 - sites.weight[i])
+  }
+}
+
+function contextOf(use: ConditionUse, surroundings: Surroundings, seed: number): ConditionContext {
+  return { ...surroundings, seed: mix(seed ^ hashText(use.id)) }
+}
+
+/** Prepares the conditions of a planting: all that are switched on must hold (weights multiply), or the best of them counts. */
+export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundings: Surroundings): Habitat {
+  const steps = habitat.filter((use) => use.on).map((use) => prepareUse(use, surroundings, seed >>> 0))
+  const { terrain } = surroundings
+  const lands = habitat.some((use) => use.on && !CONDITIONS.get(use.kind).flat)
+  const land = (sites: Sites) => {
+    if (sites.normals) return
+    refuseHoles(terrain, sites)
+    if (lands) landHeights(terrain, sites)
+  }
+  if (combine === 'any' && steps.length > 1)
+    return Object.assign(
+      (sites: Sites, around: Around) => {
+        land(sites)
+        const before = weightsOf(sites, 1)
+        const best = columnOf(2, sites.count).fill(0, 0, sites.count)
+        for (const weigh of steps) {
+          sites.weight.fill(1, 0, sites.count)
+          weigh(sites, around)
+          for (let i = 0; i < sites.count; i++) if (sites.weight[i] > best[i]) best[i] = sites.weight[i]
+        }
+        for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * best[i]
+      },
+      { lands },
+    )
+  return Object.assign(
+    (sites: Sites, around: Around) => {
+      land(sites)
+      for (let k = 0; k < steps.length && sites.count > 0; k++) {
+        // What is refused is moved out of the way of conditions to come; who asked drops the rest.
+        if ((k > 0 || terrain.holes) && manyRefused(sites)) dropRefused(sites)
+        steps[k](sites, around)
+      }
+    },
+    { lands },
+  )
+}
+
+const columns: Float64Array[] = []
+
+/** A working column of the thread. */
+function columnOf(number: number, count: number): Float64Array {
+  if (!columns[number] || columns[number].length < count) columns[number] = new Float64Array(Math.max(8192, 2 * count))
+  return columns[number]
+}
+
+/** A copy of the weights in a working column. */
+function weightsOf({ weight, count }: Sites, number: number): Float64Array {
+  const copy = columnOf(number, count)
+  copy.set(weight.subarray(0, count))
+  return copy
+}
+
+/** What one condition says to a place. */
+export interface Verdict {
+  /** Id of this use of the condition. */
+  readonly use: string
+  readonly label: string
+  /** What it finds there, with its number. */
+  readonly finding: string
+  /** 0 refuses, 1 accepts, between thins out. */
+  readonly weight: number
+}
+
+/** The condition that leaves no ground. */
+export interface Emptied {
+  readonly label: string
+  /** Whether it does so by itself, or only after those before it. */
+  readonly alone: boolean
+}
+
+/** Finds the first condition that leaves no ground at all; null when there is some left. */
+export function emptiedBy(planting: HabitatOf, surroundings: Surroundings): Emptied | null {
+  const on = planting.habitat.filter((use) => use.on)
+  const area = (habitat: ConditionUse[]) =>
+    habitatArea(prepareHabitat({ ...planting, habitat }, surroundings), surroundings.terrain.bounds)
+  if (planting.combine === 'any') return null
+  const alone = on.find((use) => area([use]) === 0)
+  if (alone) return { label: CONDITIONS.get(alone.kind).label, alone: true }
+  const at = on.findIndex((_, i) => area(on.slice(0, i + 1)) === 0)
+  return at < 0 ? null : { label: CONDITIONS.get(on[at].kind).label, alone: false }
+}
+
+/** What should be known of the conditions of a planting; none when all is well. */
+export function warningsOf({ habitat, seed }: HabitatOf, surroundings: Surroundings): string[] {
+  return habitat
+    .filter((use) => use.on)
+    .flatMap((use) => CONDITIONS.get(use.kind).warning?.(use.params, contextOf(use, surroundings, seed >>> 0)) ?? [])
+}
+
+/** The place of the terrain at a plan position. */
+export function placeOnTerrain(terrain: Terrain, x: number, z: number): Place {
+  return { x, y: heightAt(terrain, x, z), z, normal: null }
+}
+
+/** One site at a place, of full weight. */
+export function siteAt({ x, y, z, normal }: Place): Sites {
+  const site = createSites(1)
+  site.x[0] = x
+  site.y[0] = y
+  site.z[0] = z
+  site.weight[0] = 1
+  site.count = 1
+  if (normal) site.normals = { x: Float64Array.of(normal[0]), y: Float64Array.of(normal[1]), z: Float64Array.of(normal[2]) }
+  return site
+}
+
+/** Asks every condition that is switched on about one place; the one that refuses most comes first. */
+export function judgePlace({ habitat, seed }: HabitatOf, surroundings: Surroundings, around: Around, place: Place): Verdict[] {
+  const verdicts = habitat
+    .filter((use) => use.on)
+    .map((use) => {
+      const kind = CONDITIONS.get(use.kind)
+      const site = siteAt(place)
+      prepareUse(use, surroundings, seed >>> 0)(site, around)
+      const context = contextOf(use, surroundings, seed >>> 0)
+      return { use: use.id, label: kind.label, finding: kind.explain(use.params, context, place, around), weight: site.weight[0] }
+    })
+  return verdicts.sort((a, b) => a.weight - b.weight)
+}
+
+/** Whether so many sites have lost all weight that moving the others together pays. */
+function manyRefused({ weight, count }: Sites): boolean {
+  let refused = 0
+  for (let i = 0; i < count; i++) if (!(weight[i] > 0)) refused++
+  return refused > count >> 2
+}
+
+const PROBES = 16384
+const probes = createSites(PROBES)
+
+/** ∫ weight dA over the whole ground, m², by the R2 low-discrepancy sequence. */
+export function habitatArea(habitat: (sites: Sites, around: Around) => void, bounds: Rect): number {
+  const sites = probes
+  const width = bounds.x1 - bounds.x0
+  const depth = bounds.z1 - bounds.z0
+  for (let i = 0; i < PROBES; i++) {
+    sites.x[i] = bounds.x0 + ((0.5 + i * 0.7548776662466927) % 1) * width
+    sites.z[i] = bounds.z0 + ((0.5 + i * 0.5698402909980532) % 1) * depth
+    sites.weight[i] = 1
+    sites.draws[i] = mix(i)
+  }
+  sites.count = PROBES
+  habitat(sites, NOTHING_AROUND)
+  let sum = 0
+  for (let i = 0; i < sites.count; i++) sum += sites.weight[i]
+  return (sum / PROBES) * width * depth
+}

@@ -1,0 +1,299 @@
+import type { Places as KnownPlaces } from '../surroundings.ts'
+import { powerOfTwo } from './candidates/even-pattern.ts'
+
+/**
+ * Room: nobody stands where the rooms of two would overlap in plan. Two questions are answered
+ * here: which sites are free of instances that were there before, and who of the rest stays.
+ */
+
+/** Places and radii of what stands already, m. */
+export interface Rooms {
+  readonly count: number
+  readonly x: Float32Array<ArrayBuffer>
+  /** Heights, which matter on meshes alone. */
+  readonly y: Float32Array<ArrayBuffer>
+  readonly z: Float32Array<ArrayBuffer>
+  readonly radius: Float32Array<ArrayBuffer>
+}
+
+/** A uniform grid over points: members of cell c are order[start[c]] … order[start[c + 1] − 1]. */
+interface Grid {
+  readonly x0: number
+  readonly z0: number
+  readonly perCell: number
+  readonly columns: number
+  readonly rows: number
+  readonly start: Uint32Array
+  readonly order: Uint32Array
+}
+
+/** Most cells of a grid; sparse points get larger cells instead. */
+const MAX_CELLS = 1 << 20
+
+function gridOf(x: ArrayLike<number>, z: ArrayLike<number>, members: Uint32Array, cell: number): Grid {
+  let x0 = Infinity
+  let z0 = Infinity
+  let x1 = -Infinity
+  let z1 = -Infinity
+  for (let k = 0; k < members.length; k++) {
+    const i = members[k]
+    if (x[i] < x0) x0 = x[i]
+    if (x[i] > x1) x1 = x[i]
+    if (z[i] < z0) z0 = z[i]
+    if (z[i] > z1) z1 = z[i]
+  }
+  let side = cell
+  while (members.length > 0 && (Math.floor((x1 - x0) / side) + 1) * (Math.floor((z1 - z0) / side) + 1) > MAX_CELLS)
+    side *= 2
+  const columns = members.length === 0 ? 0 : Math.floor((x1 - x0) / side) + 1
+  const rows = members.length === 0 ? 0 : Math.floor((z1 - z0) / side) + 1
+  const perCell = 1 / side
+  const start = new Uint32Array(columns * rows + 1)
+  const cells = new Uint32Array(members.length)
+  for (let k = 0; k < members.length; k++) {
+    const i = members[k]
+    // Rounding may carry a point on the far edge one cell too far.
+    const c = Math.min(Math.floor((x[i] - x0) * perCell), columns - 1)
+    const r = Math.min(Math.floor((z[i] - z0) * perCell), rows - 1)
+    cells[k] = r * columns + c
+    start[cells[k] + 1]++
+  }
+  for (let c = 0; c < columns * rows; c++) start[c + 1] += start[c]
+  const order = new Uint32Array(members.length)
+  const fill = start.slice()
+  for (let k = 0; k < members.length; k++) order[fill[cells[k]]++] = members[k]
+  return { x0, z0, perCell, columns, rows, start, order }
+}
+
+/** Calls `visit` for members in cells that meet the square of half side `reach`; stops when it says so. */
+function anyNear(grid: Grid, x: number, z: number, reach: number, visit: (member: number) => boolean): boolean {
+  const c0 = Math.max(0, Math.floor((x - reach - grid.x0) * grid.perCell))
+  const c1 = Math.min(grid.columns - 1, Math.floor((x + reach - grid.x0) * grid.perCell))
+  const r0 = Math.max(0, Math.floor((z - reach - grid.z0) * grid.perCell))
+  const r1 = Math.min(grid.rows - 1, Math.floor((z + reach - grid.z0) * grid.perCell))
+  for (let r = r0; r <= r1; r++)
+    for (let k = grid.start[r * grid.columns + c0], end = grid.start[r * grid.columns + c1 + 1]; c1 >= c0 && k < end; k++)
+      if (visit(grid.order[k])) return true
+  return false
+}
+
+/** Smallest radius of the lowest level, m; each level above holds radii up to twice the one below. */
+const FINEST_LEVEL = 1 / 1024
+const MOST_LEVELS = 32
+
+interface Level {
+  /** Largest radius of the level, m. */
+  readonly top: number
+  readonly grid: Grid
+}
+
+/**
+ * Groups members by the power of two of their radius and enters each group into a grid of its own,
+ * so that small ones are not searched for in large cells. Members without a radius are left out.
+ * Largest first.
+ */
+function levelsOf(
+  x: ArrayLike<number>,
+  z: ArrayLike<number>,
+  radius: ArrayLike<number>,
+  members: Uint32Array,
+): Level[] {
+  const counts = new Uint32Array(MOST_LEVELS + 1)
+  const levels = new Uint8Array(members.length)
+  for (let k = 0; k < members.length; k++) {
+    const r = radius[members[k]]
+    let level = MOST_LEVELS
+    if (r > 0) {
+      level = 0
+      for (let top = FINEST_LEVEL; top < r && level < MOST_LEVELS - 1; top *= 2) level++
+    }
+    levels[k] = level
+    counts[level]++
+  }
+  const groups = Array.from(counts, (count) => new Uint32Array(count))
+  const fill = new Uint32Array(MOST_LEVELS + 1)
+  for (let k = 0; k < members.length; k++) groups[levels[k]][fill[levels[k]]++] = members[k]
+  const found: Level[] = []
+  for (let level = MOST_LEVELS - 1; level >= 0; level--) {
+    if (counts[level] === 0) continue
+    const top = FINEST_LEVEL * powerOfTwo(level)
+    found.push({ top, grid: gridOf(x, z, groups[level], 2 * top) })
+  }
+  return found
+}
+
+/** Answers whether a room at (x, z) would overlap one that stands already. */
+export function roomIndex(rooms: Omit<Rooms, 'y'>): (x: number, z: number, radius: number) => boolean {
+  const grids = levelsOf(rooms.x, rooms.z, rooms.radius, Uint32Array.from({ length: rooms.count }, (_, i) => i))
+  return (x, z, radius) => {
+    for (const { top, grid } of grids) {
+      const hit = anyNear(grid, x, z, radius + top, (i) => {
+        const dx = rooms.x[i] - x
+        const dz = rooms.z[i] - z
+        const apart = rooms.radius[i] + radius
+        return dx * dx + dz * dz < apart * apart
+      })
+      if (hit) return true
+    }
+    return false
+  }
+}
+
+/** Verdicts of {@link settleRooms}. */
+export const STAYS = 1
+export const YIELDS = 2
+/** Somebody beyond the known area could decide it. */
+export const UNDECIDED = 3
+
+/**
+ * Priority dart throwing, exact for the part of the plane that is known: a candidate stays if no
+ * candidate of higher priority that stays overlaps it. What depends on candidates beyond the known
+ * rectangle is marked undecided, and so is what depends on those.
+ *
+ * `order` lists candidates by falling priority. `largest` is the largest radius there can be.
+ * After Cook (1986) and Wei (2008), with the priority drawn per candidate instead of per visit.
+ * Only those that stay or may stay are entered into a grid, one grid for each power of two of radii,
+ * so that small ones are not searched for in large cells. Returns a verdict per candidate.
+ */
+export function settleRooms(
+  x: ArrayLike<number>,
+  z: ArrayLike<number>,
+  radius: ArrayLike<number>,
+  order: Uint32Array,
+  known: { x0: number; z0: number; x1: number; z1: number },
+  largest: number,
+): Uint8Array {
+  const verdict = new Uint8Array(x.length)
+  const places = placesOf(x, z, radius, order)
+  const { px, pz, pr, next, standing } = places
+  const { x0, z0, x1, z1 } = known
+  const levels: StandingLevel[] = []
+  for (let k = 0; k < order.length; k++) {
+    const r = pr[k]
+    if (!(r > 0)) {
+      verdict[order[k]] = STAYS
+      continue
+    }
+    const cx = px[k]
+    const cz = pz[k]
+    const reach = r + largest
+    let found = cx - reach < x0 || cx + reach > x1 || cz - reach < z0 || cz + reach > z1 ? UNDECIDED : STAYS
+    for (let l = 0; l < levels.length && found !== YIELDS; l++) {
+      const { top, perCell, columns, rows, head } = levels[l]
+      const near = r + top
+      const c0 = Math.max(0, ((cx - near - places.x0) * perCell) | 0)
+      const c1 = Math.min(columns - 1, ((cx + near - places.x0) * perCell) | 0)
+      const r0 = Math.max(0, ((cz - near - places.z0) * perCell) | 0)
+      const r1 = Math.min(rows - 1, ((cz + near - places.z0) * perCell) | 0)
+      for (let cell = r0 * columns + c0, row = r0; row <= r1 && found !== YIELDS; row++, cell = row * columns + c0) {
+        const end = cell + c1 - c0
+        for (; cell <= end && found !== YIELDS; cell++)
+          for (let m = head[cell]; m >= 0; m = next[m]) {
+            const dx = px[m] - cx
+            const dz = pz[m] - cz
+            const apart = pr[m] + r
+            if (dx * dx + dz * dz >= apart * apart) continue
+            if (standing[m] === STAYS) {
+              found = YIELDS
+              break
+            }
+            found = UNDECIDED
+          }
+      }
+    }
+    verdict[order[k]] = found
+    if (found === YIELDS) continue
+    standing[k] = found
+    const level = levelFor(levels, r, places)
+    const cell =
+      Math.min(level.rows - 1, ((cz - places.z0) * level.perCell) | 0) * level.columns +
+      Math.min(level.columns - 1, ((cx - places.x0) * level.perCell) | 0)
+    next[k] = level.head[cell]
+    level.head[cell] = k
+  }
+  return verdict
+}
+
+/** Candidates in the order they are judged in, as columns. */
+interface Places {
+  readonly px: Float64Array
+  readonly pz: Float64Array
+  readonly pr: Float64Array
+  /** The next one in the same cell, −1 at the end. */
+  readonly next: Int32Array
+  readonly standing: Uint8Array
+  readonly x0: number
+  readonly z0: number
+  readonly width: number
+  readonly depth: number
+}
+
+function placesOf(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike<number>, order: Uint32Array): Places {
+  const count = order.length
+  const px = new Float64Array(count)
+  const pz = new Float64Array(count)
+  const pr = new Float64Array(count)
+  let x0 = Infinity
+  let z0 = Infinity
+  let x1 = -Infinity
+  let z1 = -Infinity
+  for (let k = 0; k < count; k++) {
+    const i = order[k]
+    px[k] = x[i]
+    pz[k] = z[i]
+    pr[k] = radius[i]
+    if (px[k] < x0) x0 = px[k]
+    if (px[k] > x1) x1 = px[k]
+    if (pz[k] < z0) z0 = pz[k]
+    if (pz[k] > z1) z1 = pz[k]
+  }
+  return { px, pz, pr, next: new Int32Array(count), standing: new Uint8Array(count), x0, z0, width: x1 - x0, depth: z1 - z0 }
+}
+
+/** A grid of those of one power of two of radii; cell c lists head[c], its next, … */
+interface StandingLevel {
+  /** Largest radius of the level, m. */
+  readonly top: number
+  readonly perCell: number
+  readonly columns: number
+  readonly rows: number
+  readonly head: Int32Array
+}
+
+function levelFor(levels: StandingLevel[], radius: number, { width, depth }: Places): StandingLevel {
+  for (const level of levels) if (radius <= level.top && (radius > 0.5 * level.top || level.top === FINEST_LEVEL)) return level
+  let top = FINEST_LEVEL
+  while (top < radius) top *= 2
+  let side = 2 * top
+  while ((Math.floor(width / side) + 1) * (Math.floor(depth / side) + 1) > MAX_CELLS) side *= 2
+  const columns = Math.floor(width / side) + 1
+  const rows = Math.floor(depth / side) + 1
+  const level = { top, perCell: 1 / side, columns, rows, head: new Int32Array(columns * rows).fill(-1) }
+  levels.push(level)
+  return level
+}
+
+/** An index of places that answers how far the nearest is; `cell` is about the farthest that will be asked, m. */
+export function nearestOf(x: Float32Array, z: Float32Array, cell: number): KnownPlaces {
+  const count = x.length
+  const members = Uint32Array.from(x, (_, i) => i)
+  const grid = gridOf(x, z, members, Math.max(cell / 2, 1e-3))
+  return {
+    count,
+    nearest(px, pz, limit) {
+      if (count === 0) return Infinity
+      let found = Infinity
+      const look = (reach: number) =>
+        anyNear(grid, px, pz, reach, (i) => {
+          const d = (x[i] - px) * (x[i] - px) + (z[i] - pz) * (z[i] - pz)
+          if (d < found && d <= limit * limit) found = d
+          return false
+        })
+      // Close by first: what is there bounds how far to look.
+      const close = limit / 4
+      look(close)
+      if (found > close * close) look(found < Infinity ? Math.sqrt(found) : limit)
+      return Math.sqrt(found)
+    },
+  }
+}
