@@ -27,8 +27,8 @@ function grow(rooms: readonly number[], area: Rect): { count: number; seconds: n
   const prepared = preparePlanting(planting, mixAssets(planting, assets), bareSurroundings(terrain, -1000))
   const start = performance.now()
   let count = 0
-  for (const tile of tilesOver(area, prepared.tileSide)) {
-    const result = prepared.grow(tileRect(prepared.tileSide, tile), null, 1, 0)
+  for (const tile of tilesOver(area, prepared.plots[0].tileSide)) {
+    const result = prepared.grow({ plot: 0, rect: tileRect(prepared.plots[0].tileSide, tile) }, null, 1)
     if ('block' in result) count += result.block.count
   }
   return { count, seconds: (performance.now() - start) / 1000 }

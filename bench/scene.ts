@@ -1,3 +1,4 @@
+import { TERRAIN_ID } from '../src/core/grounds/ground.ts'
 import { CONDITIONS } from '../src/core/fields/conditions/index.ts'
 import type { Terrain } from '../src/core/grounds/terrain.ts'
 import { createTerrain } from '../src/core/grounds/terrain.ts'
@@ -62,7 +63,7 @@ export function benchPlanting(assets: readonly Asset[]): Planting {
     ],
     combine: 'all',
     drivers: [],
-    grounds: [],
+    grounds: [TERRAIN_ID],
     params: { ...defaultsOf(PLANTINGS.get('spread').params), spacing: SPACING, follow: 0.5 },
   }
 }

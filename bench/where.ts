@@ -145,9 +145,9 @@ function obstacleLines(say: Say, terrain: Terrain): void {
   const assets = benchAssets([0.1])
   const grow = (planting: Planting) => {
     const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(terrain, -1000), solids })
-    const side = prepared.tileSide
+    const side = prepared.plots[0].tileSide
     return seconds(() => {
-      for (const tile of tilesOver({ x0: -320, z0: -320, x1: 320, z1: 320 }, side)) prepared.grow(tileRect(side, tile), null, 1, 0)
+      for (const tile of tilesOver({ x0: -320, z0: -320, x1: 320, z1: 320 }, side)) prepared.grow({ plot: 0, rect: tileRect(side, tile) }, null, 1)
     })
   }
   const plain = benchPlanting(assets)

@@ -10,10 +10,10 @@ const assets = benchAssets([0.1])
 parentPort?.on('message', ({ part, of }: { part: number; of: number }) => {
   const planting = benchPlanting(assets)
   const prepared = preparePlanting(planting, mixAssets(planting, assets), bareSurroundings(terrain, -1000))
-  const tiles = tilesOver(terrain.bounds, prepared.tileSide).filter((_, i) => i % of === part)
+  const tiles = tilesOver(terrain.bounds, prepared.plots[0].tileSide).filter((_, i) => i % of === part)
   let count = 0
   for (const tile of tiles) {
-    const result = prepared.grow(tileRect(prepared.tileSide, tile), null, 1, 0)
+    const result = prepared.grow({ plot: 0, rect: tileRect(prepared.plots[0].tileSide, tile) }, null, 1)
     if ('block' in result) count += result.block.count
   }
   parentPort?.postMessage(count)

@@ -1,5 +1,8 @@
+import { NodeIO } from '@gltf-transform/core'
+import { ALL_EXTENSIONS } from '@gltf-transform/extensions'
 import { test } from '@playwright/test'
 import { readFileSync } from 'node:fs'
+import { Matrix4, Triangle, Vector3 } from 'three'
 import { heightAt } from '../src/core/grounds/terrain.ts'
 import { slopeAt } from '../src/core/grounds/pick.ts'
 import { clarkEvans } from '../src/testing/estimators.ts'
@@ -303,6 +306,7 @@ test('a mesh is brought in, stood in the meadow, grown on all over, moved with i
   await type(page, page.getByRole('spinbutton', { name: 'Size of the mesh' }), '4')
   await openDrawer(page, 'Plantings')
   await page.locator('.grounds').getByRole('checkbox', { name: 'Fan' }).check()
+  await page.locator('.grounds').getByRole('checkbox', { name: 'the terrain' }).uncheck()
   await page.locator('.folds').getByRole('combobox', { name: 'On a mesh' }).selectOption('all-over')
   await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), '0.4')
   await page.getByRole('button', { name: 'How many', exact: true }).click()
@@ -329,4 +333,39 @@ test('a mesh is brought in, stood in the meadow, grown on all over, moved with i
   await page.reload()
   await settled(page)
   expect(await countOf(page, TEST)).toBe(before.length)
+
+  // The terrain as well, the mesh holding first: every instance stands on one of the two as they were handed off.
+  await openFold(page, TEST, 'Where')
+  await page.locator('.grounds').getByRole('checkbox', { name: 'the terrain' }).check()
+  await expect(card(page, TEST).locator('.sentence')).toContainText('on Fan and the terrain')
+  const both = await places(page)
+  expect(both.length).toBeGreaterThan(5000)
+  const away = await distanceToMesh(await handOff(page, 'GLB with instancing', TEST), 'Fan')
+  const onMesh = both.filter((row) => Math.abs(row.y - heightAt(terrain, row.x, row.z)) > 2e-3)
+  expect(onMesh.length).toBeGreaterThan(0.8 * before.length)
+  for (const { x, y, z } of onMesh) expect(away(x, y, z)).toBeLessThan(2e-3)
+
+  // The terrain first: what of the mesh lies under the ground bears nothing any more.
+  await openFold(page, TEST, 'Where')
+  await page.getByRole('button', { name: 'Let the terrain hold before Fan' }).click()
+  const turned = await places(page)
+  expect(turned.every((row) => row.y > heightAt(terrain, row.x, row.z) - 2e-3)).toBe(true)
+  expect(turned.length).toBeLessThan(both.length + before.length)
 })
+
+/** How far a place is from a mesh of a file that was handed off, m, as other libraries read it and by trying every triangle. */
+async function distanceToMesh(glb: Buffer, name: string): Promise<(x: number, y: number, z: number) => number> {
+  const document = await new NodeIO().registerExtensions(ALL_EXTENSIONS).readBinary(glb)
+  const node = document.getRoot().listNodes().find((one) => one.getName() === name)
+  const matrix = new Matrix4().fromArray(node!.getWorldMatrix())
+  const triangles = node!.getMesh()!.listPrimitives().flatMap((primitive) => {
+    const positions = primitive.getAttribute('POSITION')!
+    const corner = (k: number) => new Vector3().fromArray(positions.getElement(primitive.getIndices()?.getScalar(k) ?? k, [0, 0, 0])).applyMatrix4(matrix)
+    return Array.from({ length: (primitive.getIndices() ?? positions).getCount() / 3 }, (_, t) => new Triangle(corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)))
+  })
+  return (x, y, z) => {
+    const place = new Vector3(x, y, z)
+    const nearest = new Vector3()
+    return Math.min(...triangles.map((one) => one.closestPointToPoint(place, nearest).distanceTo(place)))
+  }
+}

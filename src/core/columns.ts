@@ -110,7 +110,7 @@ export interface Sites {
   addressLow: Uint32Array
   addressHigh: Uint32Array
   draws: Int32Array
-  /** Unit normals of sites that lie on meshes; null on the terrain, which knows its own. */
+  /** Unit normals of the sites' own; null where the ground knows them by the plan position. */
   normals: SiteNormals | null
 }
 
@@ -118,6 +118,15 @@ export interface SiteNormals {
   x: Float64Array
   y: Float64Array
   z: Float64Array
+}
+
+/** Gives the sites normals of their own, all 0 at first. */
+export function carryNormals(s: Sites): SiteNormals {
+  return (s.normals = normalsFor(s.capacity))
+}
+
+function normalsFor(capacity: number): SiteNormals {
+  return { x: new Float64Array(capacity), y: new Float64Array(capacity), z: new Float64Array(capacity) }
 }
 
 /** Room for `capacity` sites. */
@@ -168,10 +177,15 @@ export function moveNormal({ x, y, z }: SiteNormals, from: number, to: number): 
   z[to] = z[from]
 }
 
-/** Doubles the capacity in place, keeping the first `count` sites. */
+/** Doubles the capacity in place, keeping the first `count` sites with their normals. */
 export function enlargeSites(s: Sites, count: number): void {
   const larger = createSites(s.capacity * 2)
   for (const key of ['x', 'z', 'y', 'weight', 'rank', 'addressLow', 'addressHigh', 'draws'] as const)
     larger[key].set(s[key].subarray(0, count))
+  if (s.normals) {
+    const before = s.normals
+    const normals = carryNormals(larger)
+    for (const axis of ['x', 'y', 'z'] as const) normals[axis].set(before[axis].subarray(0, count))
+  }
   Object.assign(s, larger, { count })
 }

@@ -5,8 +5,10 @@ import { DRIVERS } from './fields/drivers/index.ts'
 import type { RefTarget } from './kinds.ts'
 import { refsOf } from './kinds.ts'
 import type { Asset, Meadow, Planting } from './meadow.ts'
+import { meshGroundsOf } from './meadow.ts'
 import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
+import type { Plot } from './stages/plot.ts'
 import type { Surroundings } from './surroundings.ts'
 
 /** What growing needs of an asset of a mix. */
@@ -50,7 +52,7 @@ export function namedBy({ habitat, drivers, mix, grounds }: Planting): Named[] {
       const { params, label, reach } = DRIVERS.get(use.kind)
       return refsOf(params, use.params).map((ref) => ({ ...ref, by: `driver “${label}”`, reach: reach?.(use.params, use.over) ?? 0 }))
     })
-  const standing = grounds.map((id) => ({ to: 'mesh' as const, id, by: 'list of grounds', reach: 0 }))
+  const standing = meshGroundsOf({ grounds }).map((id) => ({ to: 'mesh' as const, id, by: 'list of grounds', reach: 0 }))
   return [...conditions, ...driven, ...standing]
 }
 
@@ -95,12 +97,42 @@ export interface TileAddress {
   readonly j: number
 }
 
+/** All tiles of a plot; one that grows as a whole is one. */
+export function tilesOfPlot({ ground, tileSide, bounds }: Plot): { readonly key: string; readonly rect: Rect }[] {
+  if (tileSide === 0) return [{ key: tileKey(ground, WHOLE), rect: bounds }]
+  return tilesOver(bounds, tileSide).map((address) => ({ key: tileKey(ground, tileName(tileSide, address)), rect: tileRect(tileSide, address) }))
+}
+
+/** Calls `visit` with the key of every tile of a plot that meets a rectangle, its high edges among it. */
+export function forTileKeysIn({ ground, tileSide }: Plot, x0: number, z0: number, x1: number, z1: number, visit: (key: string) => void): void {
+  if (tileSide === 0) return visit(tileKey(ground, WHOLE))
+  const [i1, j1] = [Math.floor(x1 / tileSide), Math.floor(z1 / tileSide)]
+  for (let j = Math.floor(z0 / tileSide); j <= j1; j++) for (let i = Math.floor(x0 / tileSide); i <= i1; i++) visit(tileKey(ground, tileName(tileSide, { i, j })))
+}
+
+const WHOLE = 'whole'
+
+/** What a tile is named by among all of a planting: by its ground, and by its place there. */
+export function tileKey(ground: string, name: string): string {
+  return `${ground}/${name}`
+}
+
+/** The ground of a tile named by {@link tileKey}. */
+export function groundOfTile(key: string): string {
+  return key.slice(0, key.lastIndexOf('/'))
+}
+
+/** What a tile is named by on its plot. */
+function tileName(side: number, { i, j }: TileAddress): string {
+  return `${side}:${i}:${j}`
+}
+
 /** The rectangle of a tile. */
 export function tileRect(side: number, { i, j }: TileAddress): Rect {
   return { x0: i * side, z0: j * side, x1: (i + 1) * side, z1: (j + 1) * side }
 }
 
-/** All tiles of a given side that a rectangle meets, row by row. */
+/** All tiles of a given side that cover a rectangle, row by row. */
 export function tilesOver(bounds: Rect, side: number): TileAddress[] {
   const tiles: TileAddress[] = []
   for (let j = Math.floor(bounds.z0 / side); j * side < bounds.z1; j++)

@@ -32,6 +32,9 @@ const ball: MeshShape = (() => {
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
 })()
 
+/** A plot that grows as a whole asks for no tile. */
+const NOWHERE = { x0: 0, z0: 0, x1: 0, z1: 0 }
+
 interface Setup {
   readonly planting: Planting
   readonly mesh: Partial<PlacedMesh> | null
@@ -43,7 +46,7 @@ function grown({ planting, mesh }: Setup): Map<string, Grown> {
   if (!mesh) return byId(rowsOf(growAll(planting, hills, { assets })))
   const solid = solidOf(ball, { id: 'ball', role: 'ground', ...mesh })
   const prepared = preparePlanting({ ...planting, grounds: [solid.placed.id] }, mixAssets(planting, assets), { ...bareSurroundings(hills), solids: [solid] })
-  const result = prepared.grow({ x0: 0, z0: 0, x1: 0, z1: 0 }, null, 1, 0)
+  const result = prepared.grow({ plot: 0, rect: NOWHERE }, null, 1)
   if (!('block' in result)) throw new Error('more reach was asked for')
   return byId(rowsOf([result.block]))
 }
@@ -167,7 +170,7 @@ describe('ids and what becomes of them', () => {
     const planting = spreadOf({ ...onMesh, placing: 'random', fill: 'all-over' }, { grounds: ['one', 'two'] })
     const solids = ['one', 'two'].map((id, k) => solidOf(boxShape(3, 3, 3), { id, role: 'ground', position: [20 * k, 0, 0] }))
     const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(hills), solids })
-    const blocks = [0, 1].map((piece) => prepared.grow({ x0: 0, z0: 0, x1: 0, z1: 0 }, null, 1, piece))
+    const blocks = [0, 1].map((plot) => prepared.grow({ plot, rect: NOWHERE }, null, 1))
     const ids = blocks.map((one) => new Set('block' in one ? rowsOf([one.block]).map(({ id }) => id) : []))
     expect(ids[0].size).toBeGreaterThan(300)
     expect([...ids[0]].filter((id) => ids[1].has(id))).toEqual([])

@@ -1,7 +1,8 @@
+import { TERRAIN_ID } from './grounds/ground.ts'
 import type { ParamValue } from './kinds.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 5
+export const MEADOW_VERSION = 6
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -122,9 +123,19 @@ export interface SavedHabitat {
   uses: ConditionUse[]
 }
 
-/** Whether two plantings grow on a ground that both name, or both on the terrain: only then can their rooms meet. */
+/** Whether two plantings grow on a ground that both name: only then can their rooms meet. */
 export function shareGround(a: { readonly grounds: readonly string[] }, b: { readonly grounds: readonly string[] }): boolean {
-  return a.grounds.length === 0 ? b.grounds.length === 0 : a.grounds.some((id) => b.grounds.includes(id))
+  return a.grounds.some((id) => b.grounds.includes(id))
+}
+
+/** Whether a planting grows on the terrain, on its own or beside meshes. */
+export function growsOnTerrain({ grounds }: { readonly grounds: readonly string[] }): boolean {
+  return grounds.includes(TERRAIN_ID)
+}
+
+/** The meshes that a planting grows on. */
+export function meshGroundsOf({ grounds }: { readonly grounds: readonly string[] }): string[] {
+  return grounds.filter((id) => id !== TERRAIN_ID)
 }
 
 /** What a driver can change. */
@@ -163,7 +174,7 @@ export interface Planting {
   habitat: ConditionUse[]
   combine: Combine
   drivers: DriverUse[]
-  /** Meshes that it grows on, those first that come first; the terrain when there is none. */
+  /** What it grows on: the terrain (`TERRAIN_ID`), meshes by their ids. Where two overlap, the first of them holds. */
   grounds: string[]
   params: Record<string, ParamValue>
 }

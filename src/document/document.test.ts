@@ -1,3 +1,4 @@
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import { newBeacon, newDriver, newOutline } from './new-planting.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { bytesToHeights, heightsToBytes } from './blobs.ts'
@@ -75,7 +76,7 @@ describe('reading a document', () => {
       beacons: [],
       meshes: [],
       habitats: [],
-      plantings: meadow.plantings.map((one) => ({ ...one, drivers: [], grounds: [], params: { ...one.params, arrangement: 0.88, fill: 'above' } })),
+      plantings: meadow.plantings.map((one) => ({ ...one, drivers: [], grounds: [TERRAIN_ID], params: { ...one.params, arrangement: 0.88, fill: 'above' } })),
     }
     expect(readMeadow({ ...old, plantings, version: 1 })).toEqual({ meadow: { ...expected, outlines: [] } })
     expect(readMeadow({ ...old, plantings, outlines, version: 2 })).toEqual({ meadow: expected })

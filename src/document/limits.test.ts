@@ -97,7 +97,7 @@ function limitsOf(schema: yup.Schema, value: unknown, path: string, reach: (draf
 /** So many of a thing, each with a name of its own where things have one. */
 function copies(one: unknown, count: number): unknown[] {
   const named = typeof one === 'object' && one !== null && 'id' in one
-  return Array.from({ length: count }, (_, i) => (named ? { ...structuredClone(one), id: `copy ${i}`, ...('number' in one ? { number: i } : {}) } : one))
+  return Array.from({ length: count }, (_, i) => (named ? { ...structuredClone(one), id: `copy ${i}`, ...('number' in one ? { number: i } : {}) } : typeof one === 'string' ? `copy ${i}` : one))
 }
 
 const limits: Limit[] = []

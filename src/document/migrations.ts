@@ -36,6 +36,13 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
   (old) => ({ ...old, ground: { ...(old.ground as Plain), georeference: null } }),
   // Assets have numbers that stay theirs since version 5.
   (old) => ({ ...old, assets: listOf(old.assets).map((asset, number) => ({ ...asset, number })), nextAsset: listOf(old.assets).length }),
+  // The terrain is one of the grounds of a planting since version 6; before, none meant the terrain.
+  (old) => ({
+    ...old,
+    plantings: Array.isArray(old.plantings)
+      ? listOf(old.plantings).map((planting) => (Array.isArray(planting.grounds) && planting.grounds.length === 0 ? { ...planting, grounds: ['terrain'] } : planting))
+      : old.plantings,
+  }),
 ]
 
 type Plain = Record<string, unknown>

@@ -1,3 +1,4 @@
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
@@ -80,7 +81,7 @@ export function newPlanting(
     params?: Record<string, ParamValue>
   },
 ): Planting {
-  const { kind = 'spread', id = newId(), mix = [], habitat = [], drivers = [], grounds = [], params = {}, name, colour, seed } = given
+  const { kind = 'spread', id = newId(), mix = [], habitat = [], drivers = [], grounds = [TERRAIN_ID], params = {}, name, colour, seed } = given
   return {
     id,
     kind,

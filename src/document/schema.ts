@@ -2,6 +2,7 @@ import * as yup from 'yup'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { isCurve } from '../core/fields/drivers/curve.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import { MOST_TRIANGLES } from '../core/grounds/mesh-shape.ts'
 import { MAX_SAMPLES } from '../core/grounds/terrain.ts'
 import type { Param, ParamSet, Registry, Span } from '../core/kinds.ts'
@@ -153,7 +154,12 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
       habitat: habitat(),
       combine: combine(),
       drivers: yup.array().of(driverSchema).max(LIMITS.uses).required(),
-      grounds: yup.array().of(text(LIMITS.word).required()).max(LIMITS.grounds).required(),
+      grounds: yup
+        .array()
+        .of(text(LIMITS.word).required())
+        .max(LIMITS.grounds)
+        .required()
+        .test('twice', '${path} names a ground twice', (grounds) => new Set(grounds).size === (grounds?.length ?? 0)),
     })
     .noUnknown()
     .strict(),
@@ -280,7 +286,7 @@ const beaconSchema = yup
 
 const meshSchema = yup
   .object({
-    id: text(LIMITS.word).required(),
+    id: text(LIMITS.word).required().notOneOf([TERRAIN_ID], '${path} is the name of the terrain'),
     name: text(LIMITS.name),
     role: yup.string().strict().required().oneOf(['ground', 'obstacle', 'scenery']),
     blob: hash(),

@@ -3,13 +3,19 @@ import type { Near, PreparedPlanting } from '../core/plantings/define.ts'
 import type { Answer } from '../core/plantings/ask.ts'
 import { askPlace, placeSeen } from '../core/plantings/ask.ts'
 import { emptiedBy, warningsOf } from '../core/stages/habitat.ts'
-import { tintMesh, tintTerrain } from '../core/plantings/tint.ts'
+import { tintGround } from '../core/plantings/tint.ts'
+import { groundsOf } from '../core/grounds/index.ts'
+import { createArena } from '../core/stages/arena.ts'
+import type { Rooms } from '../core/stages/rooms.ts'
 import { nearestOf } from '../core/stages/rooms.ts'
 import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
 import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
 import { resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
+
+/** All that this thread grows is worked out in here. */
+const arena = createArena()
 
 /** Setups kept ready; the oldest is dropped first. */
 const KEPT = 32
@@ -20,23 +26,22 @@ function ready(name: string, context: TaskContext): PreparedPlanting {
   if (found) return found
   const setup = context.setup(name)
   const surroundings = resolveSurroundings(setup.surroundings, context)
-  const made = preparePlanting(setup.planting, setup.assets, surroundings, { finer: setup.finer })
+  const made = preparePlanting(setup.planting, setup.assets, surroundings, { finer: setup.finer, arena })
   prepared.set(name, made)
   if (prepared.size > KEPT) prepared.delete(prepared.keys().next().value as string)
   return made
 }
 
-function unpack({ known, rooms, places }: PackedNear): Near {
-  const count = rooms.length / 4
+function unpackRooms(columns: Float32Array<ArrayBuffer>): Rooms {
+  const count = columns.length / 4
+  return { count, x: columns.subarray(0, count), y: columns.subarray(count, 2 * count), z: columns.subarray(2 * count, 3 * count), radius: columns.subarray(3 * count) }
+}
+
+function unpack({ known, rooms, elsewhere, places }: PackedNear): Near {
   return {
     known,
-    rooms: {
-      count,
-      x: rooms.subarray(0, count),
-      y: rooms.subarray(count, 2 * count),
-      z: rooms.subarray(2 * count, 3 * count),
-      radius: rooms.subarray(3 * count),
-    },
+    rooms: unpackRooms(rooms),
+    elsewhere: unpackRooms(elsewhere),
     around: new Map(
       places.map(({ planting, reach, columns }) => [
         planting,
@@ -51,12 +56,13 @@ export const prepareTask = defineTask<string, PreparedFacts>({
   run(name, context) {
     const setup = context.setup(name)
     const prepared = ready(name, context)
-    const { tileSide, reach, largestRoom, exactCount, pieces = null } = prepared
+    const { largestRoom, exactCount } = prepared
+    const plots = prepared.plots.map(({ ground, bounds, tileSide, reach }) => ({ ground, bounds, tileSide, reach }))
     const expected = prepared.expected()
     const surroundings = resolveSurroundings(setup.surroundings, context)
-    const emptied = expected > 0 && exactCount === null ? null : emptiedBy(setup.planting, surroundings)
+    const emptied = expected > 0 && exactCount === null ? null : emptiedBy(setup.planting, surroundings, groundsOf(setup.planting.grounds, surroundings), arena)
     const warnings = warningsOf(setup.planting, surroundings)
-    return { output: { tileSide, reach, largestRoom, exactCount, expected, emptied, warnings, pieces }, transfer: [] }
+    return { output: { plots, largestRoom, exactCount, expected, emptied, warnings }, transfer: [] }
   },
 })
 
@@ -65,8 +71,8 @@ export const probeTask = defineTask<ProbeInput, Answer | null>({
   run({ setup, near, sight }, context) {
     const { planting, surroundings } = context.setup(setup)
     const around = resolveSurroundings(surroundings, context)
-    const place = placeSeen(planting, around, sight)
-    return { output: place && askPlace(planting, around, unpack(near).around, place), transfer: [] }
+    const seen = placeSeen(planting, around, sight)
+    return { output: seen && askPlace(planting, around, unpack(near).around, seen), transfer: [] }
   },
 })
 
@@ -76,21 +82,15 @@ export const tintTask = defineTask<TintInput, TintOutput>({
     const { planting, surroundings: data } = context.setup(setup)
     const surroundings = resolveSurroundings(data, context)
     const { around } = unpack(near)
-    const terrain = planting.grounds.length === 0 ? tintTerrain(planting, use, surroundings, around, side) : null
-    const meshes = surroundings.solids
-      .filter(({ placed }) => planting.grounds.includes(placed.id))
-      .map((solid) => ({ id: solid.placed.id, corners: tintMesh(planting, use, surroundings, around, solid) }))
-    return {
-      output: { side, terrain, meshes },
-      transfer: [...(terrain ? [terrain.buffer] : []), ...meshes.map(({ corners }) => corners.buffer)],
-    }
+    const grounds = groundsOf(planting.grounds, surroundings).map((ground) => ({ id: ground.id, weights: tintGround(planting, use, surroundings, around, ground, side, arena) }))
+    return { output: { side, grounds }, transfer: grounds.map(({ weights }) => weights.buffer) }
   },
 })
 
 export const growTileTask = defineTask<GrowTileInput, GrowTileOutput>({
   name: GROW_TILE.name,
-  run({ setup, tile, near, part, piece }, context) {
-    const result = ready(setup, context).grow(tile, near && unpack(near), part, piece)
+  run({ setup, tile, near, part }, context) {
+    const result = ready(setup, context).grow(tile, near && unpack(near), part)
     if ('needsReach' in result) return { output: result, transfer: [] }
     const { count, buffer } = result.block
     return { output: { count, buffer }, transfer: [buffer] }

@@ -1,11 +1,12 @@
 import type { Block } from '../core/columns.ts'
-import type { TileAddress } from '../core/grow.ts'
+import { forTileKeysIn } from '../core/grow.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { Beacon } from '../core/meadow.ts'
+import type { Plot } from '../core/stages/plot.ts'
 import { hashValue } from './content-hash.ts'
 import type { PackedNear, PreparedFacts } from './protocol.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
-import { packPlaces, packRooms, roomCells } from './room-cells.ts'
+import { nameOfRooms, packPlaces, packRooms, roomCells } from './room-cells.ts'
 
 /** What has grown, and what of it lies near a tile that grows later. */
 
@@ -29,25 +30,23 @@ export interface Row {
   /** Counts the changes of its tiles. */
   version: number
   tiles: Map<string, GrownTile>
-  /** Rooms of the shown tiles, sorted when first asked for. */
-  rooms: Map<string, RoomCells>
 }
 
-/** A planting earlier in the order, whose rooms are taken. */
+/** What grew before, whose rooms are taken: a planting earlier in the order, or the same one on grounds before. */
 export interface Earlier {
   readonly planting: string
-  /** Meshes it grows on; none for the terrain. */
-  readonly grounds: readonly string[]
   readonly row: Row
+  readonly plots: readonly Plot[]
   readonly largestRoom: number
-  readonly tileSide: number
+  /** Whether the rooms of what is shown count, or of all that grew before an exact count took its share. */
+  readonly of: 'shown' | 'grown'
 }
 
 /** A planting earlier in the order whose instances conditions or drivers name. */
 export interface Asked {
   readonly planting: string
   readonly row: Row
-  readonly tileSide: number
+  readonly plots: readonly Plot[]
   /** How far from a site its instances matter, m. */
   readonly reach: number
 }
@@ -58,21 +57,19 @@ export interface Neighbours {
   readonly asked: readonly Asked[]
 }
 
-/** What of the neighbours lies near a rectangle. */
+/** What of the neighbours lies near a rectangle: rooms on its own ground, rooms on others, and plantings that are asked. */
 export interface Look {
-  readonly rooms: NearRooms[]
-  readonly asked: (Asked & { readonly near: NearRooms })[]
+  readonly rooms: readonly NearRooms[]
+  readonly elsewhere: readonly NearRooms[]
+  readonly asked: readonly (Asked & { readonly near: NearRooms })[]
 }
 
-export function tileName(side: number, { i, j }: TileAddress): string {
-  return `${side}:${i}:${j}`
-}
-
-export function packNear(rect: Rect, reach: number, { rooms, asked }: Look): PackedNear {
+export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked }: Look): PackedNear {
   const { known, columns } = packRooms(rect, reach, rooms)
   return {
     known,
     rooms: columns,
+    elsewhere: packRooms(rect, reach, elsewhere).columns,
     places: asked.map((one) => ({ planting: one.planting, reach: one.reach, columns: packPlaces(rect, reach + one.reach, one.near) })),
   }
 }
@@ -89,35 +86,41 @@ export function nameOfBeacons(rect: Rect, by: number, beacons: readonly Beacon[]
     .join('+')
 }
 
-/** The tiles of an earlier planting whose rooms could reach into a tile widened by `reach`. */
-export function nearRooms({ row, largestRoom, tileSide }: Earlier, rect: Rect, reach: number): NearRooms {
-  return { tiles: tilesNear(row, tileSide, rect, reach + largestRoom), largestRoom }
+/** What of the neighbours lies near a tile of a ground that is widened by `reach`. */
+export function lookAround({ rooms, asked }: Neighbours, ground: string, rect: Rect, reach: number): Look {
+  const here: NearRooms[] = []
+  const elsewhere: NearRooms[] = []
+  for (const { row, plots, largestRoom, of } of rooms)
+    for (const plot of plots) (plot.ground === ground ? here : elsewhere).push({ tiles: cellsNear(row, of, plot, rect, reach + largestRoom), largestRoom })
+  return { rooms: here, elsewhere, asked: askAround(asked, rect, reach) }
 }
 
-/** The tiles of a planting whose instances could be asked for from a rectangle widened by `reach`. */
-export function nearPlaces({ row, tileSide, reach: own }: Asked, rect: Rect, reach: number): NearRooms {
-  return { tiles: tilesNear(row, tileSide, rect, reach + own), largestRoom: 0 }
+/** The instances that could be asked for from a rectangle widened by `reach`. */
+export function askAround(asked: readonly Asked[], rect: Rect, reach: number): Look['asked'] {
+  return asked.map((one) => ({ ...one, near: { tiles: one.plots.flatMap((plot) => cellsNear(one.row, 'shown', plot, rect, reach + one.reach)), largestRoom: 0 } }))
 }
 
-/** The tiles of a row that a widened rectangle meets; all pieces of one that grows in pieces. */
-function tilesNear(row: Row, tileSide: number, rect: Rect, by: number): RoomCells[] {
-  if (tileSide === 0) return [...row.tiles.keys()].flatMap((key) => roomsOf(row, key) ?? [])
-  const tiles: RoomCells[] = []
-  const i1 = Math.floor((rect.x1 + by) / tileSide)
-  const j1 = Math.floor((rect.z1 + by) / tileSide)
-  for (let j = Math.floor((rect.z0 - by) / tileSide); j <= j1; j++)
-    for (let i = Math.floor((rect.x0 - by) / tileSide); i <= i1; i++) {
-      const cells = roomsOf(row, tileName(tileSide, { i, j }))
-      if (cells) tiles.push(cells)
-    }
-  return tiles
+/** Names all of a look that a tile depends on. */
+export function nameOfLook(rect: Rect, reach: number, { rooms, elsewhere, asked }: Look): string {
+  return [nameOfRooms(rect, reach, rooms), nameOfRooms(rect, reach, elsewhere), ...asked.map((one) => nameOfRooms(rect, reach + one.reach, [one.near]))].join(' ')
 }
 
-/** The rooms of a shown tile, sorted when first asked for; null when there is no such tile. */
-export function roomsOf(row: Row, key: string): RoomCells | null {
-  const tile = row.tiles.get(key)
-  if (!tile) return null
-  let cells = row.rooms.get(key)
-  if (!cells) row.rooms.set(key, (cells = roomCells(tile.shown, tile.rect)))
+/** The tiles of a plot that a widened rectangle meets. */
+function cellsNear(row: Row, of: Earlier['of'], plot: Plot, { x0, z0, x1, z1 }: Rect, by: number): RoomCells[] {
+  const found: RoomCells[] = []
+  forTileKeysIn(plot, x0 - by, z0 - by, x1 + by, z1 + by, (key) => {
+    const tile = row.tiles.get(key)
+    if (tile) found.push(roomsOfTile(tile, of))
+  })
+  return found
+}
+
+/** The rooms of each block, sorted when first asked for. */
+const sorted = new WeakMap<Block, RoomCells>()
+
+/** The rooms of a tile, sorted. */
+export function roomsOfTile(tile: GrownTile, of: Earlier['of']): RoomCells {
+  let cells = sorted.get(tile[of])
+  if (!cells) sorted.set(tile[of], (cells = roomCells(tile[of], tile.rect)))
   return cells
 }

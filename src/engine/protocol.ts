@@ -1,7 +1,9 @@
-import type { Sight } from '../core/plantings/ask.ts'
+import type { Sight } from '../core/grounds/ground.ts'
 import type { Emptied } from '../core/stages/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
 import type { Beacon, GroundImage, Outline, PlacedMesh, Planting, View } from '../core/meadow.ts'
+import type { TileOf } from '../core/plantings/define.ts'
+import type { Plot } from '../core/stages/plot.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 
 /** What the threads say to each other: one union each way, an id on every request. */
@@ -31,8 +33,7 @@ export interface GrowSetup {
 }
 
 export interface PreparedFacts {
-  readonly tileSide: number
-  readonly reach: number
+  readonly plots: readonly Plot[]
   readonly largestRoom: number
   readonly exactCount: number | null
   readonly expected: number
@@ -40,15 +41,14 @@ export interface PreparedFacts {
   readonly emptied: Emptied | null
   /** What should be known of its conditions. */
   readonly warnings: readonly string[]
-  /** Plans of the pieces it grows in where those are no tiles. */
-  readonly pieces: readonly Rect[] | null
 }
 
 /** Earlier plantings near a tile as they travel. */
 export interface PackedNear {
   readonly known: Rect
-  /** Rooms: x, y, z, radius columns in one buffer. */
+  /** Rooms on the same ground, and on others: x, y, z, radius columns in one buffer each. */
   readonly rooms: Float32Array<ArrayBuffer>
+  readonly elsewhere: Float32Array<ArrayBuffer>
   /** Instances of the plantings that are named: x, z columns in one buffer, and how far will be asked, m. */
   readonly places: readonly { readonly planting: string; readonly reach: number; readonly columns: Float32Array<ArrayBuffer> }[]
 }
@@ -56,11 +56,9 @@ export interface PackedNear {
 export interface GrowTileInput {
   /** The name that a setup was shared under. */
   readonly setup: string
-  readonly tile: Rect
+  readonly tile: TileOf
   readonly near: PackedNear | null
   readonly part: number
-  /** Which piece, where it grows in pieces. */
-  readonly piece: number
 }
 
 export interface TintInput {
@@ -72,11 +70,10 @@ export interface TintInput {
   readonly side: number
 }
 
-/** Weights 0…255: over the terrain, and at the corners of the meshes that the planting grows on. */
+/** Weights 0…255 over the lattice of each ground that the planting grows on: of the terrain `side` × `side` cells, of a mesh its corners. */
 export interface TintOutput {
   readonly side: number
-  readonly terrain: Uint8Array<ArrayBuffer> | null
-  readonly meshes: readonly { readonly id: string; readonly corners: Uint8Array<ArrayBuffer> }[]
+  readonly grounds: readonly { readonly id: string; readonly weights: Uint8Array<ArrayBuffer> }[]
 }
 
 export interface ProbeInput {

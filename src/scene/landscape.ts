@@ -4,10 +4,13 @@ import { TransformControls } from 'three/addons/controls/TransformControls.js'
 import type { Block } from '../core/columns.ts'
 import { pickTerrain, slopeAt } from '../core/grounds/pick.ts'
 import type { Terrain } from '../core/grounds/terrain.ts'
-import type { Sight } from '../core/plantings/ask.ts'
+import type { Sight } from '../core/grounds/ground.ts'
 import { heightAt } from '../core/grounds/terrain.ts'
 import type { Asset, Meadow, Outline, PlacedMesh, View } from '../core/meadow.ts'
-import { assetsByNumber } from '../core/meadow.ts'
+import { assetsByNumber, growsOnTerrain } from '../core/meadow.ts'
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
+import { groundOfTile } from '../core/grow.ts'
+import type { Tile } from '../engine/tile-order.ts'
 import type { TintOutput } from '../engine/protocol.ts'
 import type { InstanceTiles } from '../state/instances.ts'
 import type { AssetForms } from './asset-forms.ts'
@@ -276,8 +279,8 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     if (!meadow || !terrain) return
     const assets = assetsByNumber(meadow.assets)
     const blocks = meadow.plantings
-      .filter(({ visible, grounds }) => visible && grounds.length === 0)
-      .flatMap(({ id }) => [...(instances.tiles.get(id)?.values() ?? [])].map(({ block }) => block))
+      .filter(({ visible }) => visible)
+      .flatMap(({ id }) => onTerrain(instances.tiles.get(id)))
     const cover = readCover(blocks, terrain.sizeX, terrain.sizeZ, (asset) => loaded.get(assets.get(asset)?.id ?? '')?.cover ?? null)
     ground.setCover(cover, terrain.sizeX, terrain.sizeZ)
     coverStale = false
@@ -287,13 +290,13 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   function markGround(): void {
     const planting = meadow?.plantings.find(({ id }) => id === open)
     const pixels = open === null ? null : instancePicture.pixelsOf(open)
-    const wanted = planting && terrain && planting.visible && planting.grounds.length === 0 && pixels !== null && pixels < TOO_SMALL
-    const tiles = instances.tiles.get(open ?? '')
-    const key = wanted ? `${planting.id} ${planting.colour} ${[...(tiles?.values() ?? [])].reduce((sum, { block }) => sum + block.count, 0)} ${terrain?.sizeX}` : ''
+    const wanted = planting && terrain && planting.visible && growsOnTerrain(planting) && pixels !== null && pixels < TOO_SMALL
+    const blocks = wanted ? onTerrain(instances.tiles.get(planting.id)) : []
+    const key = wanted ? `${planting.id} ${planting.colour} ${blocks.reduce((sum, { count }) => sum + count, 0)} ${terrain?.sizeX}` : ''
     if (key === marked) return
     marked = key
     if (!wanted || !terrain) ground.setMark(null, '', 1, 1)
-    else ground.setMark(markOf([...(tiles?.values() ?? [])].map(({ block }) => block), terrain.sizeX, terrain.sizeZ), planting.colour, terrain.sizeX, terrain.sizeZ)
+    else ground.setMark(markOf(blocks, terrain.sizeX, terrain.sizeZ), planting.colour, terrain.sizeX, terrain.sizeZ)
   }
 
   function draw(wanted: boolean): void {
@@ -395,8 +398,9 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     },
     holdMesh: (id, grip) => meshPicture.hold(id, grip),
     setTint(tint) {
-      ground.setTint(tint?.terrain && terrain ? { side: tint.side, weights: tint.terrain, sizeX: terrain.sizeX, sizeZ: terrain.sizeZ } : null)
-      meshPicture.setTint(tint?.meshes ?? [])
+      const onTerrain = tint?.grounds.find(({ id }) => id === TERRAIN_ID)
+      ground.setTint(tint && onTerrain && terrain ? { side: tint.side, weights: onTerrain.weights, sizeX: terrain.sizeX, sizeZ: terrain.sizeZ } : null)
+      meshPicture.setTint(tint?.grounds ?? [])
       stirred()
     },
     setOpen(planting) {
@@ -568,4 +572,9 @@ function drawsInSoftware(gl: WebGLRenderingContext | WebGL2RenderingContext): bo
   const told = gl.getExtension('WEBGL_debug_renderer_info')
   const name = told ? String(gl.getParameter(told.UNMASKED_RENDERER_WEBGL)) : ''
   return /llvmpipe|swiftshader|software|basic render/i.test(name)
+}
+
+/** The blocks of a planting's tiles on the terrain. */
+function onTerrain(tiles: ReadonlyMap<string, Tile> | undefined): Block[] {
+  return [...(tiles ?? [])].filter(([key]) => groundOfTile(key) === TERRAIN_ID).map(([, { block }]) => block)
 }

@@ -25,7 +25,7 @@ export interface MeshPicture {
   /** Shows handles at a mesh, or at none. */
   hold(id: string | null, grip: 'translate' | 'rotate' | 'scale'): void
   /** Shows weights 0…255 at the corners of meshes as colour. */
-  setTint(meshes: readonly { readonly id: string; readonly corners: Uint8Array<ArrayBuffer> }[]): void
+  setTint(meshes: readonly { readonly id: string; readonly weights: Uint8Array<ArrayBuffer> }[]): void
   dispose(): void
 }
 
@@ -123,7 +123,7 @@ export function createMeshPicture({ handles, readBlob, onChange, onProblem, onMo
         if (one.tint) discard(one.holder, one.tint)
         one.tint = null
         const found = meshes.find(({ id }) => id === one.mesh.id)
-        if (found) void showTint(one, found.corners)
+        if (found) void showTint(one, found.weights)
       }
       onChange()
     },

@@ -1,3 +1,12 @@
+import type { Sites } from '../core/columns.ts'
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
+import { groundOfTerrain } from '../core/grounds/terrain-ground.ts'
+import { createArena } from '../core/stages/arena.ts'
+import type { HabitatOf } from '../core/stages/habitat.ts'
+import { prepareHabitat, weighOn } from '../core/stages/habitat.ts'
+import type { Rooms } from '../core/stages/rooms.ts'
+import type { Around } from '../core/surroundings.ts'
+import { NOTHING_AROUND } from '../core/surroundings.ts'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import type { Block } from '../core/columns.ts'
 import { mixAssets, preparePlanting, tileRect, tilesOver } from '../core/grow.ts'
@@ -121,7 +130,7 @@ export function spreadOf(
     habitat: [],
     combine: 'all',
     drivers: [],
-    grounds: [],
+    grounds: [TERRAIN_ID],
     ...rest,
     params: { ...defaultsOf(PLANTINGS.get('spread').params), ...params },
   }
@@ -144,11 +153,11 @@ export interface GrowOptions {
 export function growAll(planting: Planting, terrain: Terrain, options: GrowOptions = {}): Block[] {
   const { assets = [assetOf('a', 0.2)], water = -1000, outlines = [], near = null, part = 1 } = options
   const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(terrain, water), outlines, ...options.surroundings })
-  const side = options.side ?? prepared.tileSide
+  const side = options.side ?? prepared.plots[0].tileSide
   const tiles = tilesOver(terrain.bounds, side)
   if (options.reverse) tiles.reverse()
   return tiles.map((tile) => {
-    const result = prepared.grow(tileRect(side, tile), near, part, 0)
+    const result = prepared.grow({ plot: 0, rect: tileRect(side, tile) }, near, part)
     if (!('block' in result)) throw new Error('more reach was asked for than all there is')
     return result.block
   })
@@ -197,4 +206,18 @@ export function leastDistance(rows: readonly Grown[]): number {
     for (let j = i + 1; j < sorted.length && sorted[j].x - sorted[i].x < best; j++)
       best = Math.min(best, Math.hypot(sorted[j].x - sorted[i].x, sorted[j].z - sorted[i].z))
   return best
+}
+
+/** No rooms at all. */
+export const NO_ROOMS: Rooms = { count: 0, x: new Float32Array(), y: new Float32Array(), z: new Float32Array(), radius: new Float32Array() }
+
+/** Rooms of instances that stand already. */
+export function roomsOfRows(rows: readonly Grown[]): Rooms {
+  const column = (of: (row: Grown) => number) => Float32Array.from(rows, of)
+  return { count: rows.length, x: column(({ x }) => x), y: column(({ y }) => y), z: column(({ z }) => z), radius: column(({ room }) => room) }
+}
+
+/** Lands sites on a terrain and weighs them under conditions. */
+export function weighOnTerrain(habitat: HabitatOf, surroundings: Surroundings, sites: Sites, around: Around = NOTHING_AROUND): void {
+  weighOn(groundOfTerrain(surroundings.terrain), prepareHabitat(habitat, surroundings), sites, around, createArena())
 }

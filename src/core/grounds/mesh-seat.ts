@@ -1,27 +1,13 @@
-import type { Block } from '../columns.ts'
-import type { Base } from './footprint.ts'
+import type { Footing } from './ground.ts'
 import type { Solid } from './solid.ts'
 import { toOwn } from './solid.ts'
-
-/**
- * Lowers instances of a block until their bases stand on the ground. `rows` lists the sites, `seat`
- * the block's row of a site, `size` its factor, `pick` which of the bases it has.
- */
-export type SeatBases = (
-  rows: Uint32Array,
-  seat: Uint32Array,
-  size: Float64Array,
-  pick: Uint16Array,
-  bases: readonly Base[],
-  block: Block,
-) => void
 
 /**
  * Seats bases on a mesh: each instance sinks along its own up until no corner of its base floats,
  * by the least that does it. A corner that finds no surface within the reach of the base, as beyond
  * an edge, is left hanging. Corners alone count: what bulges between them is not looked for.
  */
-export function seatOnSolid(solid: Solid): SeatBases {
+export function seatOnSolid(solid: Solid): Footing['settle'] {
   const from = new Float64Array(3)
   const to = new Float64Array(3)
   return (rows, seat, size, pick, bases, { position, rotation }) => {

@@ -4,9 +4,10 @@ import { heightAt } from '../grounds/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
 import type { DriverUse } from '../meadow.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
-import type { Sight } from './ask.ts'
+import type { Sight } from '../grounds/ground.ts'
 import { askPlace, placeSeen } from './ask.ts'
-import { placeOnTerrain } from '../stages/habitat.ts'
+import { TERRAIN_ID } from '../grounds/ground.ts'
+import { placeOnTerrain } from '../grounds/terrain-ground.ts'
 
 const sightTo = (origin: [number, number, number], to: [number, number, number]): Sight => {
   const way = to.map((value, c) => value - origin[c])
@@ -34,21 +35,27 @@ describe('asking why here, why not here', () => {
   const onMesh = spreadOf({}, { grounds: ['mesh'] })
 
   it('a line of sight meets the terrain where it goes under it', () => {
-    const place = placeSeen(spreadOf({}), surroundings, sightTo([5, 60, 40], [-12, 0, -20]))
+    const place = placeSeen(spreadOf({}), surroundings, sightTo([5, 60, 40], [-12, 0, -20]))?.place
     expect(place?.normal).toBeNull()
     expect(Math.abs((place?.y ?? NaN) - heightAt(hills, place?.x ?? 0, place?.z ?? 0))).toBeLessThan(1e-6)
   })
 
   it('a planting on meshes is asked at the first side of them that is seen', () => {
     // Turned by 90° and doubled, the box reaches 8 m along x, 6 m up and 4 m along z from its middle.
-    const top = placeSeen(onMesh, surroundings, sightTo([12, 100, -6], [12, 0, -6]))
+    const top = placeSeen(onMesh, surroundings, sightTo([12, 100, -6], [12, 0, -6]))?.place
     expect([top?.x, top?.y, top?.z]).toEqual([expect.closeTo(12, 5), expect.closeTo(26, 4), expect.closeTo(-6, 5)])
     expect(top?.normal?.[1]).toBeCloseTo(1, 6)
-    const side = placeSeen(onMesh, surroundings, sightTo([90, 21, -5], [10, 21, -5]))
+    const side = placeSeen(onMesh, surroundings, sightTo([90, 21, -5], [10, 21, -5]))?.place
     expect([side?.x, side?.y, side?.z]).toEqual([expect.closeTo(18, 4), expect.closeTo(21, 5), expect.closeTo(-5, 5)])
     expect(side?.normal?.[0]).toBeCloseTo(1, 6)
     expect(placeSeen(onMesh, surroundings, sightTo([90, 90, -5], [10, 90, -5]))).toBeNull()
     expect(placeSeen(spreadOf({}, { grounds: ['another'] }), surroundings, sightTo([12, 100, -6], [12, 0, -6]))).toBeNull()
+  })
+
+  it('of terrain and mesh together the nearer one is met', () => {
+    const both = spreadOf({}, { grounds: ['mesh', TERRAIN_ID] })
+    expect(placeSeen(both, surroundings, sightTo([12, 100, -6], [12, 0, -6]))?.ground).toBe('mesh')
+    expect(placeSeen(both, surroundings, sightTo([-30, 100, -6], [-30, 0, -6]))?.ground).toBe(TERRAIN_ID)
   })
 
   it('on a mesh the slope and the facing are those of its side', () => {
@@ -71,7 +78,7 @@ describe('asking why here, why not here', () => {
       { ...driverBy('formula', {}), on: false },
     ]
     const here = bareSurroundings(ramp, 5)
-    const { readings } = askPlace(spreadOf({}, { drivers }), here, NOTHING_AROUND, placeOnTerrain(ramp, 10, 3))
+    const { readings } = askPlace(spreadOf({}, { drivers }), here, NOTHING_AROUND, { ground: TERRAIN_ID, place: placeOnTerrain(ramp, 10, 3) })
     // 35 m high is three quarters of the way from 20 to 40; 30 m above the water are three tenths.
     expect(readings).toEqual([
       { use: 'height', value: expect.closeTo(35, 4), amount: expect.closeTo(2, 4) },

@@ -4,6 +4,8 @@ import type { Rect } from '../grounds/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
+import type { Arena } from '../stages/arena.ts'
+import type { Plot } from '../stages/plot.ts'
 import type { Rooms } from '../stages/rooms.ts'
 
 /** What growing needs to know of an asset. */
@@ -20,40 +22,46 @@ export interface GrowContext extends Surroundings {
   readonly assetNumbers: readonly number[]
 }
 
-/** What is known of earlier plantings near a tile. */
+/** What is known of other instances near a tile. */
 export interface Near {
-  /** Rooms that reach into this rectangle are all among `rooms`, and so is what its sites can ask `around`. */
+  /** Rooms that reach into this rectangle are all known, and so is what its sites can ask `around`. */
   readonly known: Rect
+  /** Rooms on the same ground. */
   readonly rooms: Rooms
+  /** Rooms on other grounds, which count straight through space. */
+  readonly elsewhere: Rooms
   readonly around: Around
 }
 
 /** Either the instances of a tile, or how far beyond the tile it must know more to be sure. */
 export type TileResult = { readonly block: Block } | { readonly needsReach: number }
 
-/** A planting made ready to grow any tile of it, in any order. */
+/** A piece of what a planting grows: a tile of a plot, or a plot that grows as a whole. */
+export interface TileOf {
+  /** Which of its plots. */
+  readonly plot: number
+  readonly rect: Rect
+}
+
+/** A planting made ready to grow any tile of it, in any order; a tile that has to know of rooms on plots before it, after those. */
 export interface PreparedPlanting {
-  /** Side of the square tiles it likes to be grown in, m; a power of two. */
-  readonly tileSide: number
+  /** What it grows on each of its grounds, in their order. */
+  readonly plots: readonly Plot[]
   /** Largest radius of room an instance can want, m. */
   readonly largestRoom: number
-  /** How far beyond a tile rooms of earlier plantings are needed at first, m. */
-  readonly reach: number
   /** Just so many instances are wanted over all tiles: the lowest keys stay. */
   readonly exactCount: number | null
-  /** Instances to expect over the whole ground, before room is settled; the conditions are asked at some ten thousand places for it. */
+  /** Instances to expect in all, before room is settled; the conditions are asked at some ten thousand places for it. */
   expected(): number
-  /** What its tiles cover, m. */
-  readonly bounds: Rect
-  /** Plan of the pieces it is grown in where those are no tiles: one a mesh. */
-  readonly pieces?: readonly Rect[]
-  /** Grows one tile, or one piece by its number. `part` 0…1 grows only the lowest keys: a coarse look, a subset of the whole. */
-  grow(tile: Rect, near: Near | null, part: number, piece: number): TileResult
+  /** Grows one tile. `part` 0…1 grows only the lowest keys: a coarse look, a subset of the whole. */
+  grow(tile: TileOf, near: Near | null, part: number): TileResult
 }
 
 export interface PrepareOptions {
   /** For exact counts: how many octaves finer than estimated to look for candidates. */
   readonly finer?: number
+  /** What it works in: the thread's own, or a new one. */
+  readonly arena?: Arena
 }
 
 export interface PlantingKind {

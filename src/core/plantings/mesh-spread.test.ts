@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { readModel, repairModel } from '../../formats/asset-import.ts'
 import { chiSquaredLimit } from '../../testing/estimators.ts'
 import type { Grown } from '../../testing/fields.ts'
-import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf } from '../../testing/fields.ts'
+import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, NO_ROOMS, roomsOfRows } from '../../testing/fields.ts'
 import { mixAssets, preparePlanting } from '../grow.ts'
 import type { MeshShape } from '../grounds/mesh-shape.ts'
 import { weldShape } from '../grounds/mesh-shape.ts'
@@ -25,12 +25,11 @@ function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, re
   const planting = spreadOf({ room: 0, size: { from: 1, to: 1 }, lean: { from: 0, to: 0 }, follow: 1, seat: 'centre', ...params }, { grounds: solids.map(({ placed }) => placed.id), ...rest })
   const assets = [assetOf('a', 0.05)]
   const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(flat), solids })
-  const column = (of: (row: Grown) => number) => Float32Array.from(standing, of)
-  const near = { known: { x0: -1e3, z0: -1e3, x1: 1e3, z1: 1e3 }, around: NOTHING_AROUND, rooms: { count: standing.length, x: column(({ x }) => x), y: column(({ y }) => y), z: column(({ z }) => z), radius: column(({ room }) => room) } }
+  const near = { known: { x0: -1e3, z0: -1e3, x1: 1e3, z1: 1e3 }, around: NOTHING_AROUND, elsewhere: NO_ROOMS, rooms: roomsOfRows(standing) }
   return rowsOf(
-    (prepared.pieces ?? []).map((rect, piece) => {
-      const grown = prepared.grow(rect, near, 1, piece)
-      if (!('block' in grown)) throw new Error('a piece asked for more reach')
+    prepared.plots.map(({ bounds: rect }, plot) => {
+      const grown = prepared.grow({ plot, rect }, near, 1)
+      if (!('block' in grown)) throw new Error('a plot asked for more reach')
       return grown.block
     }),
   )

@@ -1,7 +1,7 @@
 import { NOTHING_AROUND } from '../surroundings.ts'
 import { createHash } from 'node:crypto'
 import fc from 'fast-check'
-import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, slowNormal, spreadOf, terrainOf } from '../../testing/fields.ts'
+import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, slowNormal, spreadOf, terrainOf, NO_ROOMS, roomsOfRows } from '../../testing/fields.ts'
 import { heightAt } from '../grounds/terrain.ts'
 import { slopeAt } from '../grounds/pick.ts'
 import { poisson16 } from '../stages/candidates/plan.ts'
@@ -262,13 +262,8 @@ describe('P9: room', () => {
     const near = {
       around: NOTHING_AROUND,
       known: { x0: -1000, z0: -1000, x1: 1000, z1: 1000 },
-      rooms: {
-        count: taken.length,
-        x: Float32Array.from(taken, (row) => row.x),
-        y: Float32Array.from(taken, (row) => row.y),
-        z: Float32Array.from(taken, (row) => row.z),
-        radius: Float32Array.from(taken, (row) => row.room),
-      },
+      rooms: roomsOfRows(taken),
+      elsewhere: NO_ROOMS,
     }
     const planting = spreadOf({ spacing: 0.7 }, { seed: 9 })
     const rows = rowsOf(growAll(planting, flat, { near }))

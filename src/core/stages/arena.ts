@@ -2,10 +2,10 @@ import type { Sites } from '../columns.ts'
 import { createSites } from '../columns.ts'
 
 /**
- * Working columns of growing. One set serves all plantings of a thread: a tile is grown in one go,
- * and columns that are kept are not allocated for every tile.
+ * Working memory of growing. One serves all that a thread grows, as a tile is grown in one go: columns
+ * that are kept are not allocated for every tile. Every stage is handed the arena that it works in.
  */
-export interface Workspace {
+export interface Arena {
   readonly sites: Sites
   /** Share of the wanted rank: who stays when fewer are wanted, lowest first. */
   key: Float32Array
@@ -24,18 +24,44 @@ export interface Workspace {
   rows: Uint32Array
   /** Row of the block that a site goes to. */
   seat: Uint32Array
+  /** Lends a column of at least so many numbers, whatever stands in it. Who borrows while others still hold theirs gets another one. */
+  borrow(count: number): Float64Array
+  /** Takes back the column that was borrowed last. */
+  giveBack(): void
 }
 
 const START = 8192
 
-export const workspace: Workspace = { sites: createSites(START), ...columns(START) }
-
-/** Makes all columns as long as the sites. */
-export function fitWorkspace(w: Workspace): void {
-  if (w.key.length < w.sites.capacity) Object.assign(w, columns(w.sites.capacity))
+/** An empty arena. */
+export function createArena(): Arena {
+  const lent: Float64Array[] = []
+  let depth = 0
+  return {
+    sites: createSites(START),
+    ...columns(START),
+    borrow(count) {
+      if (depth === lent.length || lent[depth].length < count) lent[depth] = new Float64Array(Math.max(START, 2 * count))
+      return lent[depth++]
+    },
+    giveBack() {
+      depth--
+    },
+  }
 }
 
-function columns(capacity: number): Omit<Workspace, 'sites'> {
+/** Empties the arena's sites, which then lie where their ground knows heights and normals. */
+export function clearSites({ sites }: Arena): Sites {
+  sites.count = 0
+  sites.normals = null
+  return sites
+}
+
+/** Makes all columns as long as the sites. */
+export function fitArena(arena: Arena): void {
+  if (arena.key.length < arena.sites.capacity) Object.assign(arena, columns(arena.sites.capacity))
+}
+
+function columns(capacity: number) {
   return {
     key: new Float32Array(capacity),
     pick: new Uint16Array(capacity),

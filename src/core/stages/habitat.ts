@@ -1,20 +1,22 @@
 import { CONDITIONS } from '../fields/conditions/index.ts'
 import type { Sites } from '../columns.ts'
 import { createSites, dropRefused } from '../columns.ts'
-import type { ConditionContext, Place, Weigh } from '../fields/conditions/define.ts'
-import type { Rect, Terrain } from '../grounds/terrain.ts'
-import { heightAt, landHeights, refuseHoles } from '../grounds/terrain.ts'
+import type { ConditionContext, Weigh } from '../fields/conditions/define.ts'
+import type { Ground, Place } from '../grounds/ground.ts'
+import type { Rect } from '../grounds/terrain.ts'
 import { refsOf } from '../kinds.ts'
 import { hashText, mix } from '../math/random.ts'
 import type { ConditionUse, Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
+import type { Arena } from './arena.ts'
+import { createArena } from './arena.ts'
 
-/** Weighs sites under all conditions; drops some of weight 0, not all. */
+/** Weighs landed sites under all conditions; drops some of weight 0, not all. */
 export interface Habitat {
-  (sites: Sites, around: Around): void
-  /** Whether it lands sites on the terrain first, save those on meshes; else no condition asks for their heights. */
-  readonly lands: boolean
+  (sites: Sites, around: Around, arena: Arena): void
+  /** Whether any condition asks for the heights of sites. */
+  readonly asksHeights: boolean
 }
 
 /** The conditions of a planting, and how they go together. */
@@ -26,69 +28,62 @@ export function prepareUse(use: ConditionUse, surroundings: Surroundings, seed: 
   const weigh = prepare(use.params, contextOf(use, surroundings, seed))
   if (!use.invert) return weigh
   const plantings = refsOf(params, use.params).filter(({ to }) => to === 'planting')
-  return (sites, around) => {
-    // As long as a planting that it names has not grown, the condition lets everything through, turned round or not.
-    if (plantings.some(({ id }) => !around.has(id))) return
-    const before = weightsOf(sites, 0)
-    sites.weight.fill(1, 0, sites.count)
-    weigh(sites, around)
-    for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * (1 - sites.weight[i])
-  }
+  // As long as a planting that it names has not grown, the condition lets everything through, turned round or not.
+  return turnedRound(weigh, (around) => plantings.every(({ id }) => around.has(id)))
 }
 
 function contextOf(use: ConditionUse, surroundings: Surroundings, seed: number): ConditionContext {
   return { ...surroundings, seed: mix(seed ^ hashText(use.id)) }
 }
 
+/** Takes what another refuses, and the other way round, where it is to be asked. */
+export function turnedRound(weigh: Weigh, when: (around: Around) => boolean = () => true): Weigh {
+  return (sites, around, arena) => {
+    if (!when(around)) return
+    const before = lendWeights(sites, arena)
+    sites.weight.fill(1, 0, sites.count)
+    weigh(sites, around, arena)
+    for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * (1 - sites.weight[i])
+    arena.giveBack()
+  }
+}
+
+/** The best of several counts. */
+export function anyOf(steps: readonly Weigh[]): Weigh {
+  return (sites, around, arena) => {
+    const before = lendWeights(sites, arena)
+    const best = arena.borrow(sites.count).fill(0, 0, sites.count)
+    for (const weigh of steps) {
+      sites.weight.fill(1, 0, sites.count)
+      weigh(sites, around, arena)
+      for (let i = 0; i < sites.count; i++) if (sites.weight[i] > best[i]) best[i] = sites.weight[i]
+    }
+    for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * best[i]
+    arena.giveBack()
+    arena.giveBack()
+  }
+}
+
 /** Prepares the conditions of a planting: all that are switched on must hold (weights multiply), or the best of them counts. */
 export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundings: Surroundings): Habitat {
   const steps = habitat.filter((use) => use.on).map((use) => prepareUse(use, surroundings, seed >>> 0))
-  const { terrain } = surroundings
-  const lands = habitat.some((use) => use.on && !CONDITIONS.get(use.kind).flat)
-  const land = (sites: Sites) => {
-    if (sites.normals) return
-    refuseHoles(terrain, sites)
-    if (lands) landHeights(terrain, sites)
-  }
-  if (combine === 'any' && steps.length > 1)
-    return Object.assign(
-      (sites: Sites, around: Around) => {
-        land(sites)
-        const before = weightsOf(sites, 1)
-        const best = columnOf(2, sites.count).fill(0, 0, sites.count)
-        for (const weigh of steps) {
-          sites.weight.fill(1, 0, sites.count)
-          weigh(sites, around)
-          for (let i = 0; i < sites.count; i++) if (sites.weight[i] > best[i]) best[i] = sites.weight[i]
-        }
-        for (let i = 0; i < sites.count; i++) sites.weight[i] = before[i] * best[i]
-      },
-      { lands },
-    )
+  const asksHeights = habitat.some((use) => use.on && !CONDITIONS.get(use.kind).flat)
+  if (combine === 'any' && steps.length > 1) return Object.assign(anyOf(steps), { asksHeights })
   return Object.assign(
-    (sites: Sites, around: Around) => {
-      land(sites)
+    (sites: Sites, around: Around, arena: Arena) => {
       for (let k = 0; k < steps.length && sites.count > 0; k++) {
         // What is refused is moved out of the way of conditions to come; who asked drops the rest.
-        if ((k > 0 || terrain.holes) && manyRefused(sites)) dropRefused(sites)
-        steps[k](sites, around)
+        if (k > 0 && manyRefused(sites)) dropRefused(sites)
+        steps[k](sites, around, arena)
       }
     },
-    { lands },
+    { asksHeights },
   )
 }
 
-const columns: Float64Array[] = []
-
-/** A working column of the thread. */
-function columnOf(number: number, count: number): Float64Array {
-  if (!columns[number] || columns[number].length < count) columns[number] = new Float64Array(Math.max(8192, 2 * count))
-  return columns[number]
-}
-
-/** A copy of the weights in a working column. */
-function weightsOf({ weight, count }: Sites, number: number): Float64Array {
-  const copy = columnOf(number, count)
+/** A copy of the weights in a borrowed column. */
+function lendWeights({ weight, count }: Sites, arena: Arena): Float64Array {
+  const copy = arena.borrow(count)
   copy.set(weight.subarray(0, count))
   return copy
 }
@@ -111,15 +106,24 @@ export interface Emptied {
   readonly alone: boolean
 }
 
+/** Places along a terrain that are asked whether any ground is left. */
+const LATTICE = 128
+
 /** Finds the first condition that leaves no ground at all; null when there is some left. */
-export function emptiedBy(planting: HabitatOf, surroundings: Surroundings): Emptied | null {
+export function emptiedBy(planting: HabitatOf, surroundings: Surroundings, grounds: readonly Ground[], arena: Arena): Emptied | null {
   const on = planting.habitat.filter((use) => use.on)
-  const area = (habitat: ConditionUse[]) =>
-    habitatArea(prepareHabitat({ ...planting, habitat }, surroundings), surroundings.terrain.bounds)
+  const leavesNothing = (conditions: ConditionUse[]) => {
+    const habitat = prepareHabitat({ ...planting, habitat: conditions }, surroundings)
+    return grounds.every((ground) => {
+      const sites = ground.lattice(LATTICE)
+      weighOn(ground, habitat, sites, NOTHING_AROUND, arena)
+      return !sites.weight.subarray(0, sites.count).some((weight) => weight > 0)
+    })
+  }
   if (planting.combine === 'any') return null
-  const alone = on.find((use) => area([use]) === 0)
+  const alone = on.find((use) => leavesNothing([use]))
   if (alone) return { label: CONDITIONS.get(alone.kind).label, alone: true }
-  const at = on.findIndex((_, i) => area(on.slice(0, i + 1)) === 0)
+  const at = on.findIndex((_, i) => leavesNothing(on.slice(0, i + 1)))
   return at < 0 ? null : { label: CONDITIONS.get(on[at].kind).label, alone: false }
 }
 
@@ -128,11 +132,6 @@ export function warningsOf({ habitat, seed }: HabitatOf, surroundings: Surroundi
   return habitat
     .filter((use) => use.on)
     .flatMap((use) => CONDITIONS.get(use.kind).warning?.(use.params, contextOf(use, surroundings, seed >>> 0)) ?? [])
-}
-
-/** The place of the terrain at a plan position. */
-export function placeOnTerrain(terrain: Terrain, x: number, z: number): Place {
-  return { x, y: heightAt(terrain, x, z), z, normal: null }
 }
 
 /** One site at a place, of full weight. */
@@ -149,16 +148,23 @@ export function siteAt({ x, y, z, normal }: Place): Sites {
 
 /** Asks every condition that is switched on about one place; the one that refuses most comes first. */
 export function judgePlace({ habitat, seed }: HabitatOf, surroundings: Surroundings, around: Around, place: Place): Verdict[] {
+  const arena = createArena()
   const verdicts = habitat
     .filter((use) => use.on)
     .map((use) => {
       const kind = CONDITIONS.get(use.kind)
       const site = siteAt(place)
-      prepareUse(use, surroundings, seed >>> 0)(site, around)
+      prepareUse(use, surroundings, seed >>> 0)(site, around, arena)
       const context = contextOf(use, surroundings, seed >>> 0)
       return { use: use.id, label: kind.label, finding: kind.explain(use.params, context, place, around), weight: site.weight[0] }
     })
   return verdicts.sort((a, b) => a.weight - b.weight)
+}
+
+/** Lands sites on a ground and weighs them. */
+export function weighOn(ground: Ground, habitat: Habitat, sites: Sites, around: Around, arena: Arena): void {
+  ground.land(sites, habitat.asksHeights)
+  habitat(sites, around, arena)
 }
 
 /** Whether so many sites have lost all weight that moving the others together pays. */
@@ -171,8 +177,8 @@ function manyRefused({ weight, count }: Sites): boolean {
 const PROBES = 16384
 const probes = createSites(PROBES)
 
-/** ∫ weight dA over the whole ground, m², by the R2 low-discrepancy sequence. */
-export function habitatArea(habitat: (sites: Sites, around: Around) => void, bounds: Rect): number {
+/** ∫ weight dA over a rectangle, m², by the R2 low-discrepancy sequence. */
+export function takenArea(weigh: (sites: Sites) => void, bounds: Rect): number {
   const sites = probes
   const width = bounds.x1 - bounds.x0
   const depth = bounds.z1 - bounds.z0
@@ -183,7 +189,7 @@ export function habitatArea(habitat: (sites: Sites, around: Around) => void, bou
     sites.draws[i] = mix(i)
   }
   sites.count = PROBES
-  habitat(sites, NOTHING_AROUND)
+  weigh(sites)
   let sum = 0
   for (let i = 0; i < sites.count; i++) sum += sites.weight[i]
   return (sum / PROBES) * width * depth

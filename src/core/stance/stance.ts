@@ -1,11 +1,9 @@
-import type { Block, SiteNormals, Sites } from '../columns.ts'
+import type { Block, Sites } from '../columns.ts'
 import type { Driven } from '../fields/drivers/drive.ts'
 import type { Base } from '../grounds/footprint.ts'
-import { gatherHeights, sinkBases } from '../grounds/footprint.ts'
-import type { SeatBases } from '../grounds/mesh-seat.ts'
-import type { Terrain } from '../grounds/terrain.ts'
+import type { Footing } from '../grounds/ground.ts'
 import type { StanceStage } from '../kernels/kernels.ts'
-import { runLand, runRotate, stanceStage } from '../kernels/kernels.ts'
+import { runRotate, stanceStage } from '../kernels/kernels.ts'
 import { angle, choice, share, span } from '../kinds.ts'
 import { cos, DEGREE, sin } from '../math/portable.ts'
 import { CHANNEL, draw } from '../math/random.ts'
@@ -103,7 +101,7 @@ function drawMiddling(keys: Int32Array, count: number, low: number, range: numbe
 /** What is to be stood. */
 export interface Standing {
   readonly sites: Sites
-  /** Whether the heights of sites on the terrain are known; else they are found. Those on meshes always are. */
+  /** Whether the heights of the sites are known; else they are found. */
   readonly landed: boolean
   /** The sites, in any order (neighbours beside each other go fastest). */
   readonly rows: Uint32Array
@@ -114,8 +112,7 @@ export interface Standing {
   readonly pick: Uint16Array
   readonly bases: readonly Base[]
   readonly driven: Pick<Driven, 'turn' | 'lean' | 'lift'> | null
-  /** Seats bases where the sites do not lie on the terrain. */
-  readonly seatElsewhere: SeatBases | null
+  readonly footing: Footing
 }
 
 /** Writes position and rotation of a block's rows. */
@@ -126,7 +123,7 @@ export type Stand = (standing: Standing, block: Block) => void
  * up, lean towards a compass direction, then the great-circle blend from world up to the ground
  * normal by the follow share.
  */
-export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
+export function prepareStance(values: StanceValues): Stand {
   const [turnLow, turnHigh] = closed(values.turn).map((d) => 0.5 * d * DEGREE)
   const [leanLow, leanHigh] = closed(values.lean).map((d) => 0.5 * d * DEGREE)
   const [liftLow, liftHigh] = closed(values.lift)
@@ -142,30 +139,22 @@ export function prepareStance(values: StanceValues, terrain: Terrain): Stand {
     halfFollow: 0.5 * follow,
   }
 
-  return ({ sites, landed, rows, seat, size, pick, bases, driven, seatElsewhere }, block) => {
+  return ({ sites, landed, rows, seat, size, pick, bases, driven, footing }, block) => {
     const count = rows.length
     if (count === 0) return
     const stage = stanceStage(count)
-    const { normals } = sites
     const lifted = liftLow !== 0 || liftHigh !== 0 || driven?.lift
-    const wantsNormals = follow > 0 || (lifted && alongGround)
     // The kernels take those of one base after those of another, in the order of the sites else.
     const order = groupByBase(rows, pick, bases.length)
     gatherDraws(sites.draws, order, stage.draws)
     gatherAngles(driven?.turn ?? null, order, stage.turnBy)
     gatherAngles(driven?.lean ?? null, order, stage.leanBy)
-    if (landed || normals) gatherOwnHeights(sites.y, order, stage.height)
-    if (normals) {
-      if (wantsNormals) gatherNormals(normals, order, stage)
-    } else if (wantsNormals || onBase || !landed) {
-      gatherHeights(terrain, sites, order, stage)
-      if (wantsNormals || !landed) runLand(stage, count, terrain.perX, terrain.perZ, !landed)
-    }
+    footing.lay(sites, order, stage, { normals: follow > 0 || Boolean(lifted && alongGround), bases: onBase, landed })
     runRotate(stage, count, { ...angles, leans: leanHigh > 0 || Boolean(driven?.lean) })
-    if (onBase && !normals) sinkBases(terrain, sites, order, size, pick, bases, stage)
+    if (onBase) footing.sink(sites, order, size, pick, bases, stage)
     else stage.sink.fill(0, 0, count)
     writeOut(sites, order, seat, stage, block)
-    if (onBase && normals) seatElsewhere?.(rows, seat, size, pick, bases, block)
+    if (onBase) footing.settle(rows, seat, size, pick, bases, block)
     if (lifted) liftAll(sites, order, seat, liftLow, liftHigh, driven?.lift ?? null, alongGround ? stage : null, block)
   }
 }
@@ -194,19 +183,6 @@ function gatherDraws(draws: Int32Array, order: Uint32Array, out: Int32Array): vo
 function gatherAngles(by: Float64Array | null, order: Uint32Array, out: Float32Array): void {
   if (!by) out.fill(0, 0, order.length)
   else for (let k = 0; k < order.length; k++) out[k] = 0.5 * DEGREE * by[order[k]]
-}
-
-function gatherOwnHeights(y: Float64Array, order: Uint32Array, out: Float32Array): void {
-  for (let k = 0; k < order.length; k++) out[k] = y[order[k]]
-}
-
-function gatherNormals({ x, y, z }: SiteNormals, order: Uint32Array, { normalX, normalY, normalZ }: StanceStage): void {
-  for (let k = 0; k < order.length; k++) {
-    const i = order[k]
-    normalX[k] = x[i]
-    normalY[k] = y[i]
-    normalZ[k] = z[i]
-  }
 }
 
 function writeOut({ x, z }: Sites, order: Uint32Array, seat: Uint32Array, stage: StanceStage, { position, rotation }: Block): void {

@@ -46,6 +46,11 @@ export function renamePlanting(editor: Editor, id: string, name: string): void {
   changePlanting(editor, id, 'Rename the planting', (planting) => void (planting.name = name))
 }
 
+/** Changes what a planting grows on, and which of it holds first where two overlap. */
+export function setGrounds(editor: Editor, id: string, grounds: string[]): void {
+  changePlanting(editor, id, 'Change what it grows on', (planting) => void (planting.grounds = grounds))
+}
+
 export function throwAgain(editor: Editor, id: string): void {
   const seed = crypto.getRandomValues(new Uint32Array(1))[0]
   changePlanting(editor, id, 'Throw again', (planting) => void (planting.seed = seed))
@@ -83,7 +88,7 @@ export function setMix(editor: Editor, id: string, name: string, mix: Planting['
 }
 
 /** Adds a spread of one asset, below all others; returns its id. */
-export function addPlanting(editor: Editor, assetId?: string, grounds: string[] = []): string {
+export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]): string {
   const meadow = editor.meadow()
   const asset = meadow.assets.find((one) => one.id === assetId) ?? meadow.assets[0]
   const id = newId()

@@ -4,6 +4,7 @@ import { useStore } from 'zustand'
 import type { Fold, ParamSet } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
 import type { Planting } from '../../core/meadow.ts'
+import { meshGroundsOf } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { ParamField } from '../params/param-field.tsx'
@@ -44,7 +45,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
     where: (
       <>
         <GroundsEditor planting={planting} />
-        {planting.grounds.length > 0 && <Fields planting={planting} params={kind.params} fold="where" />}
+        {meshGroundsOf(planting).length > 0 && <Fields planting={planting} params={kind.params} fold="where" />}
         <HabitatEditor planting={planting.id} habitat={planting.habitat} combine={planting.combine} locked={planting.locked} />
       </>
     ),

@@ -1,31 +1,45 @@
-import type { Planting } from '../../core/meadow.ts'
+import { ArrowUp } from 'lucide-react'
+import { TERRAIN_ID } from '../../core/grounds/ground.ts'
+import type { Meadow, Planting } from '../../core/meadow.ts'
+import { setGrounds } from '../../document/edits/plantings.ts'
+import { IconAction } from '../parts/actions.tsx'
 import { useField, useFieldState } from './field-context.ts'
-import { changePlanting } from '../../document/edits/plantings.ts'
 
-/** What a planting grows on: the terrain, or meshes that stand in the meadow. Nothing where there is no mesh to choose. */
+/** What a planting grows on: the terrain, meshes that stand in the meadow, or both. Nothing where there is no mesh to choose. */
 export function GroundsEditor({ planting }: { readonly planting: Planting }) {
   const { session } = useField()
   const meshes = useFieldState((state) => state.history.meadow.meshes)
-  const choices = meshes.filter((mesh) => mesh.role === 'ground' || planting.grounds.includes(mesh.id))
-  if (choices.length === 0) return null
-  const set = (grounds: string[]) => changePlanting(session, planting.id, 'Change what it grows on', (one) => void (one.grounds = grounds))
+  const { id, grounds, locked } = planting
+  const choices = [TERRAIN_ID, ...meshes.filter((mesh) => mesh.role === 'ground' || grounds.includes(mesh.id)).map((mesh) => mesh.id)]
+  if (choices.length === 1 && grounds.includes(TERRAIN_ID)) return null
+  const shown = [...grounds, ...choices.filter((one) => !grounds.includes(one))]
+  const raise = (place: number) => [...grounds.slice(0, place - 1), grounds[place], grounds[place - 1], ...grounds.slice(place + 1)]
   return (
-    <fieldset className="grounds" disabled={planting.locked}>
+    <fieldset className="grounds" disabled={locked}>
       <legend>Grows on</legend>
-      <label className="row">
-        <input type="radio" name={`ground-${planting.id}`} checked={planting.grounds.length === 0} onChange={() => set([])} />
-        the terrain
-      </label>
-      {choices.map(({ id, name }) => (
-        <label className="row" key={id}>
-          <input
-            type="checkbox"
-            checked={planting.grounds.includes(id)}
-            onChange={(event) => set(event.target.checked ? [...planting.grounds, id] : planting.grounds.filter((one) => one !== id))}
-          />
-          {name}
-        </label>
-      ))}
+      {shown.map((ground, place) => {
+        const name = groundName(ground, meshes)
+        const chosen = place < grounds.length
+        return (
+          <div className="row" key={ground}>
+            <label className="row grow">
+              <input type="checkbox" checked={chosen} onChange={() => setGrounds(session, id, chosen ? grounds.filter((one) => one !== ground) : [...grounds, ground])} />
+              {name}
+            </label>
+            {chosen && place > 0 && (
+              <IconAction label={`Let ${name} hold before ${groundName(grounds[place - 1], meshes)}`} disabled={locked} onClick={() => setGrounds(session, id, raise(place))}>
+                <ArrowUp />
+              </IconAction>
+            )}
+          </div>
+        )
+      })}
+      {grounds.length > 1 && <p className="faded">Where two overlap, the one further up holds: nothing grows inside it.</p>}
     </fieldset>
   )
+}
+
+/** The name of a ground in the middle of a sentence. */
+export function groundName(ground: string, meshes: Meadow['meshes']): string {
+  return ground === TERRAIN_ID ? 'the terrain' : meshes.find(({ id }) => id === ground)?.name ?? 'a mesh that is gone'
 }

@@ -24,7 +24,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
 
   const grow = (chosen: Asset | null) => {
     if (!chosen) return
-    setOpen(addPlanting(session, chosen.id, on ? [on.id] : []))
+    setOpen(addPlanting(session, chosen.id, on ? [on.id] : undefined))
     onClose()
   }
   const bring = async () => {

@@ -1,11 +1,13 @@
 import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import { DRIVERS } from '../../core/fields/drivers/index.ts'
 import type { Planting } from '../../core/meadow.ts'
+import { meshGroundsOf } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { LivePhrase } from '../params/live-phrase.tsx'
 import { setDriver } from '../../document/edits/drivers.ts'
 import { amountWords } from './driver-words.ts'
 import { useField, useFieldState } from './field-context.ts'
+import { groundName } from './grounds-editor.tsx'
 import { setConditionParam, setParam } from '../../document/edits/plantings.ts'
 
 /** Names of a mix as one reads them: "thrift and sea lavender". */
@@ -20,6 +22,7 @@ export function mixWords(names: readonly string[]): string {
 export function PlantingSentence({ planting }: { readonly planting: Planting }) {
   const { session } = useField()
   const assets = useFieldState((state) => state.history.meadow.assets)
+  const meshes = useFieldState((state) => state.history.meadow.meshes)
   const kind = PLANTINGS.get(planting.kind)
   const names = planting.mix.map((entry) => assets.find((asset) => asset.id === entry.asset)?.name ?? 'a missing asset')
   const own = (phrase: ReturnType<typeof kind.howMany>) => (
@@ -35,6 +38,7 @@ export function PlantingSentence({ planting }: { readonly planting: Planting }) 
   return (
     <p className="sentence">
       <em>{words[0].toUpperCase() + words.slice(1).toLowerCase()}</em>, {own(kind.howMany(planting.params))}
+      {meshGroundsOf(planting).length > 0 && `, on ${mixWords(planting.grounds.map((ground) => groundName(ground, meshes)))}`}
       {planting.habitat
         .filter((use) => use.on)
         .map((use, i) => {

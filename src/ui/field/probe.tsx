@@ -2,7 +2,9 @@ import { X } from 'lucide-react'
 import { useEffect, useLayoutEffect, useReducer, useRef, useState } from 'react'
 import { useStore } from 'zustand'
 import { CONDITIONS } from '../../core/fields/conditions/index.ts'
-import type { Answer, Sight } from '../../core/plantings/ask.ts'
+import type { Answer } from '../../core/plantings/ask.ts'
+import type { Sight } from '../../core/grounds/ground.ts'
+import { growsOnTerrain } from '../../core/meadow.ts'
 import { DRIVERS } from '../../core/fields/drivers/index.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { phraseText } from '../params/live-phrase.tsx'
@@ -73,8 +75,8 @@ export function Probe() {
     if (!sight || !planting) return
     let current = true
     void attempt('Asking', () => session.probe(planting.id, sight)).then((answer) => {
-      if (current && answer) setAsked({ ...answer, taken: takenBy(session, planting, answer.place) })
-      else if (current && answer === null && planting.grounds.length > 0) notify('word', `“${planting.name}” grows on meshes; click on one of them.`)
+      if (current && answer) setAsked({ ...answer, taken: takenBy(session, planting, answer) })
+      else if (current && answer === null && !growsOnTerrain(planting)) notify('word', `“${planting.name}” grows on meshes; click on one of them.`)
     })
     return () => {
       current = false

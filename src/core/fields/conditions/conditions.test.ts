@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { boxShape, condition, hilly, imageOf, outlineOf, placesAt, solidOf, terrainOf } from '../../../testing/fields.ts'
+import { boxShape, condition, hilly, imageOf, outlineOf, placesAt, solidOf, terrainOf, weighOnTerrain } from '../../../testing/fields.ts'
 import { createSites } from '../../columns.ts'
 import { meanHeightAt, meanHeights } from '../../grounds/relief.ts'
 import { slopeAt } from '../../grounds/pick.ts'
@@ -8,7 +8,9 @@ import { heightAt, landHeights } from '../../grounds/terrain.ts'
 import { defaultsOf } from '../../kinds.ts'
 import type { ParamValue } from '../../kinds.ts'
 import type { Combine, ConditionUse, Outline } from '../../meadow.ts'
-import { judgePlace, placeOnTerrain, prepareHabitat } from '../../stages/habitat.ts'
+import { placeOnTerrain } from '../../grounds/terrain-ground.ts'
+import { createArena } from '../../stages/arena.ts'
+import { judgePlace } from '../../stages/habitat.ts'
 import type { Around, Surroundings } from '../../surroundings.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../../surroundings.ts'
 import { within } from './define.ts'
@@ -32,7 +34,7 @@ function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue
     sites.addressLow[i] = i
   }
   sites.count = SIDE * SIDE
-  prepareHabitat(habitatOf([{ ...condition(kind, params), ...how }], 11), { ...bareSurroundings(terrain, water), outlines, ...rest })(sites, around)
+  weighOnTerrain(habitatOf([{ ...condition(kind, params), ...how }], 11), { ...bareSurroundings(terrain, water), outlines, ...rest }, sites, around)
   const weights = new Float64Array(SIDE * SIDE)
   for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
@@ -108,7 +110,7 @@ describe('patchiness', () => {
             sites.weight[i] = 1
           }
           const { prepare, params } = CONDITIONS.get('patchiness')
-          prepare({ ...defaultsOf(params), size, coverage, contrast, octaves }, { ...bareSurroundings(flat), seed: 77 })(sites, NOTHING_AROUND)
+          prepare({ ...defaultsOf(params), size, coverage, contrast, octaves }, { ...bareSurroundings(flat), seed: 77 })(sites, NOTHING_AROUND, createArena())
           const mean = sites.weight.reduce((sum, weight) => sum + weight, 0) / (side * side)
           expect(Math.abs(mean - coverage)).toBeLessThan(0.01)
         }
@@ -165,7 +167,7 @@ describe('a habitat of several conditions', () => {
         sites.addressLow[i] = i
       }
       sites.count = 400
-      prepareHabitat(habitatOf(uses, 1), bareSurroundings(terrain, 0))(sites, NOTHING_AROUND)
+      weighOnTerrain(habitatOf(uses, 1), bareSurroundings(terrain, 0), sites)
       const weights = new Float64Array(400)
       for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
       return weights

@@ -1,7 +1,9 @@
 import type { Sites } from '../../columns.ts'
+import type { Place } from '../../grounds/ground.ts'
 import type { ParamSet, ParamValue, Phrase, Span, SpanWords, ValuesOf } from '../../kinds.ts'
 import { smoothstep } from '../../math/portable.ts'
 import type { LineIndex } from '../../outlines/distance.ts'
+import type { Arena } from '../../stages/arena.ts'
 import type { Around, Surroundings } from '../../surroundings.ts'
 
 export interface ConditionContext extends Surroundings {
@@ -9,16 +11,8 @@ export interface ConditionContext extends Surroundings {
   readonly seed: number
 }
 
-/** A place on the ground, m, with the unit normal of the mesh it lies on; null on the terrain. */
-export interface Place {
-  readonly x: number
-  readonly y: number
-  readonly z: number
-  readonly normal: readonly [number, number, number] | null
-}
-
-/** Multiplies the weight column of all sites by 0…1. One loop over columns. */
-export type Weigh = (sites: Sites, around: Around) => void
+/** Multiplies the weight column of all sites by 0…1, and drops none. One loop over columns. */
+export type Weigh = (sites: Sites, around: Around, arena: Arena) => void
 
 export interface Condition {
   readonly kind: string

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { boxShape, condition, hilly, imageOf, placesAt, solidOf, terrainOf } from '../../../testing/fields.ts'
+import { boxShape, condition, hilly, imageOf, placesAt, solidOf, terrainOf, weighOnTerrain } from '../../../testing/fields.ts'
 import { createSites } from '../../columns.ts'
 import { slopeAt } from '../../grounds/pick.ts'
 import type { Terrain } from '../../grounds/terrain.ts'
@@ -7,7 +7,10 @@ import { heightAt } from '../../grounds/terrain.ts'
 import type { ParamValue } from '../../kinds.ts'
 import { fractal2 } from '../../math/noise.ts'
 import type { Combine, ConditionUse } from '../../meadow.ts'
-import { emptiedBy, judgePlace, placeOnTerrain, prepareHabitat, warningsOf } from '../../stages/habitat.ts'
+import { groundOfSolid } from '../../grounds/mesh-ground.ts'
+import { groundOfTerrain, placeOnTerrain } from '../../grounds/terrain-ground.ts'
+import { createArena } from '../../stages/arena.ts'
+import { anyOf, emptiedBy, judgePlace, prepareUse, turnedRound, warningsOf } from '../../stages/habitat.ts'
 import type { Around, Surroundings } from '../../surroundings.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../../surroundings.ts'
 
@@ -27,7 +30,7 @@ function weighAll(terrain: Terrain, habitat: ConditionUse[], rest: Partial<Surro
     sites.weight[i] = 1
     sites.addressLow[i] = i
   }
-  prepareHabitat({ habitat, combine, seed: 11 }, { ...bareSurroundings(terrain, 0), ...rest })(sites, around)
+  weighOnTerrain({ habitat, combine, seed: 11 }, { ...bareSurroundings(terrain, 0), ...rest }, sites, around)
   const weights = new Float64Array(SIDE * SIDE)
   for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
@@ -227,6 +230,37 @@ describe('conditions together', () => {
 
   it('what leaves no ground is named', () => {
     const uses = [condition('height', { height: { from: 90, to: null } }), right]
-    expect(emptiedBy({ habitat: uses, combine: 'all', seed: 1 }, bareSurroundings(flat, 0))).toEqual({ label: 'Height', alone: true })
+    const arena = createArena()
+    expect(emptiedBy({ habitat: uses, combine: 'all', seed: 1 }, bareSurroundings(flat, 0), [groundOfTerrain(flat)], arena)).toEqual({ label: 'Height', alone: true })
+    // A mesh that reaches up there is left, and with it there is some ground.
+    const tower = groundOfSolid(solidOf(boxShape(3, 100, 3), { position: [0, 0, 0] }))
+    expect(emptiedBy({ habitat: uses.slice(0, 1), combine: 'all', seed: 1 }, bareSurroundings(flat, 0), [groundOfTerrain(flat), tower], arena)).toBeNull()
+    expect(emptiedBy({ habitat: [condition('height', { height: { from: 101, to: null } })], combine: 'all', seed: 1 }, bareSurroundings(flat, 0), [tower], arena)).toEqual({ label: 'Height', alone: true })
+  })
+
+  it('conditions in conditions: each level has working columns of its own', () => {
+    const surroundings = bareSurroundings(hilly(100, 101), 0)
+    const [low, gentle, east] = [condition('height', { height: { from: null, to: 2 }, soft: 3 }), condition('slope', { slope: { from: null, to: 12 }, soft: 8 }), condition('facing', { towards: 90 })].map((use) => prepareUse(use, surroundings, 5))
+    const arena = createArena()
+    const ground = groundOfTerrain(surroundings.terrain)
+    const weights = (weigh: typeof low) => {
+      const sites = ground.lattice(40)
+      ground.land(sites, true)
+      for (let i = 0; i < sites.count; i++) sites.weight[i] = 0.5 + 0.5 * ((i % 7) / 7)
+      weigh(sites, NOTHING_AROUND, arena)
+      return Float64Array.from(sites.weight.subarray(0, sites.count))
+    }
+    // Not (low or (gentle and not (east or low))), written out once more from the bare weights.
+    const both: typeof low = (sites, around, lent) => {
+      gentle(sites, around, lent)
+      turnedRound(anyOf([east, low]))(sites, around, lent)
+    }
+    const nested = weights(turnedRound(anyOf([low, both])))
+    const [l, g, e, one] = [low, gentle, east, () => undefined].map(weights)
+    nested.forEach((weight, i) => {
+      const [a, b, c] = [l[i] / one[i], g[i] / one[i], e[i] / one[i]]
+      expect(weight).toBeCloseTo(one[i] * (1 - Math.max(a, b * (1 - Math.max(c, a)))), 9)
+    })
+    expect(new Set(nested).size).toBeGreaterThan(100)
   })
 })

@@ -2,6 +2,8 @@ import type { Sites } from '../../columns.ts'
 import { hashText, mix } from '../../math/random.ts'
 import { saturate } from '../../math/portable.ts'
 import type { DriverTarget, DriverUse } from '../../meadow.ts'
+import type { Arena } from '../../stages/arena.ts'
+import { createArena } from '../../stages/arena.ts'
 import type { Around, Surroundings } from '../../surroundings.ts'
 import { bend } from './curve.ts'
 import type { Measure } from './define.ts'
@@ -21,9 +23,9 @@ export interface Driven {
 
 export interface PreparedDrivers {
   /** Multiplies the weights by what drives the density; null when nothing does. */
-  readonly thin: ((sites: Sites, around: Around) => void) | null
+  readonly thin: ((sites: Sites, around: Around, arena: Arena) => void) | null
   /** Works out what is done to the sites; null when nothing drives how they stand. */
-  readonly stand: ((sites: Sites, around: Around) => Driven) | null
+  readonly stand: ((sites: Sites, around: Around, arena: Arena) => Driven) | null
   /** Most that all size and girth drivers together can widen by. */
   readonly widest: number
 }
@@ -55,13 +57,14 @@ export function prepareDrivers(drivers: readonly DriverUse[], surroundings: Surr
     thin:
       density.length === 0
         ? null
-        : (sites, around) => {
+        : (sites, around, arena) => {
             for (const one of density) {
-              const amounts = amountsOf(one, sites, around)
+              const amounts = lendAmounts(one, sites, around, arena)
               for (let i = 0; i < sites.count; i++) sites.weight[i] *= saturate(amounts[i])
+              arena.giveBack()
             }
           },
-    stand: others.length === 0 ? null : (sites, around) => drive(others, sites, around),
+    stand: others.length === 0 ? null : (sites, around, arena) => drive(others, sites, around, arena),
   }
 }
 
@@ -77,42 +80,46 @@ export interface Reading {
 
 /** Reads every driver that is switched on at the one site given. */
 export function readDrivers(drivers: readonly DriverUse[], surroundings: Surroundings, seed: number, site: Sites, around: Around): Reading[] {
+  const arena = createArena()
   return drivers
     .filter((use) => use.on)
     .map((use) => {
       const one = readyOf(use, surroundings, seed)
       const value = new Float64Array(1)
       one.measure(site, around, value)
+      const [share] = lendShares(one, site, around, arena)
+      arena.giveBack()
       const amount =
-        use.target === 'tint'
-          ? `#${(blended(colourOf(use.low), colourOf(use.high), sharesOf(one, site, around)[0]) >>> 8).toString(16).padStart(6, '0')}`
-          : amountsOf(one, site, around)[0]
+        use.target === 'tint' ? `#${(blended(colourOf(use.low), colourOf(use.high), share) >>> 8).toString(16).padStart(6, '0')}` : amountOf(use, share)
       return { use: use.id, value: value[0], amount }
     })
 }
 
-/** Every site's amount between low and high, in a working column. */
-function amountsOf({ use, measure }: Ready, sites: Sites, around: Around): Float64Array {
-  const shares = sharesOf({ use, measure }, sites, around)
-  const low = Number(use.low)
-  const range = Number(use.high) - low
+/** What a bent value stands for, between low and high. */
+function amountOf({ low, high }: DriverUse, share: number): number {
+  return Number(low) + (Number(high) - Number(low)) * share
+}
+
+/** Every site's amount between low and high, in a borrowed column. */
+function lendAmounts(one: Ready, sites: Sites, around: Around, arena: Arena): Float64Array {
+  const shares = lendShares(one, sites, around, arena)
+  const low = Number(one.use.low)
+  const range = Number(one.use.high) - low
   for (let i = 0; i < sites.count; i++) shares[i] = low + range * shares[i]
   return shares
 }
 
-/** Every site's bent value, 0…1, in a working column. */
-function sharesOf({ use, measure }: Ready, sites: Sites, around: Around): Float64Array {
-  if (work.length < sites.count) work = new Float64Array(2 * sites.count)
-  measure(sites, around, work)
+/** Every site's bent value, 0…1, in a borrowed column. */
+function lendShares({ use, measure }: Ready, sites: Sites, around: Around, arena: Arena): Float64Array {
+  const shares = arena.borrow(sites.count)
+  measure(sites, around, shares)
   const { from, to } = use.over
   const per = to === from ? 0 : 1 / (to - from)
-  for (let i = 0; i < sites.count; i++) work[i] = bend(use.curve, per === 0 ? (work[i] < from ? 0 : 1) : (work[i] - from) * per)
-  return work
+  for (let i = 0; i < sites.count; i++) shares[i] = bend(use.curve, per === 0 ? (shares[i] < from ? 0 : 1) : (shares[i] - from) * per)
+  return shares
 }
 
-let work = new Float64Array(8192)
-
-function drive(ready: readonly Ready[], sites: Sites, around: Around): Driven {
+function drive(ready: readonly Ready[], sites: Sites, around: Around, arena: Arena): Driven {
   const has = (target: DriverTarget) => ready.some(({ use }) => use.target === target)
   const column = (target: DriverTarget, start: number) => (has(target) ? new Float64Array(sites.count).fill(start) : null)
   const driven = {
@@ -127,12 +134,13 @@ function drive(ready: readonly Ready[], sites: Sites, around: Around): Driven {
   for (const one of ready) {
     const { target } = one.use
     if (target === 'tint') {
-      const shares = sharesOf(one, sites, around)
+      const shares = lendShares(one, sites, around, arena)
       const [low, high] = [colourOf(one.use.low), colourOf(one.use.high)]
       for (let i = 0; i < sites.count; i++) if (driven.tint) driven.tint[i] = multiplied(driven.tint[i], blended(low, high, shares[i]))
+      arena.giveBack()
       continue
     }
-    const amounts = amountsOf(one, sites, around)
+    const amounts = lendAmounts(one, sites, around, arena)
     for (const name of FACTORS) {
       const out = driven[name]
       if (name === target && out) for (let i = 0; i < sites.count; i++) out[i] *= amounts[i] > 0.001 ? amounts[i] : 0.001
@@ -141,6 +149,7 @@ function drive(ready: readonly Ready[], sites: Sites, around: Around): Driven {
       const out = driven[name]
       if (name === target && out) for (let i = 0; i < sites.count; i++) out[i] += amounts[i]
     }
+    arena.giveBack()
   }
   return driven
 }

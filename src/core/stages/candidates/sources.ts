@@ -3,6 +3,7 @@ import { evenShareOf, gatheringOf } from './arrangement.ts'
 import type { CandidateSource } from './plan.ts'
 import { evenSource, gatheredSource, randomSource, togetherSource } from './plan.ts'
 import type { GrowContext } from '../../plantings/define.ts'
+import type { GroundArea } from '../plot.ts'
 import { EVEN_FILL, evenPattern, evenScaleOfDensity, evenScaleOfSpacing, floorLog2, powerOfTwo } from './even-pattern.ts'
 import type { SpreadValues } from '../../plantings/spread-params.ts'
 
@@ -11,33 +12,28 @@ export function densityOf(values: SpreadValues): number {
   return values.by === 'spacing' ? EVEN_FILL / (values.spacing * values.spacing) : values.density
 }
 
-/** Candidates to spare for each that an exact count wants. */
-const SPARE = 1.3
-
 /**
  * For an exact count: what density of candidates is looked through; which of them stay is settled over all
- * tiles by their keys. `area` is what the habitat takes, m². Random candidates are the same ones at any
- * density. Those of the even pattern are not, so there the density follows the ground, not the habitat, in
- * steps of four: a habitat that becomes a little wider or narrower finds the same candidates. `finer` counts
- * the steps that had too few.
+ * tiles by their keys. Random candidates are the same ones at any density. Those of the even pattern are not,
+ * so there the density follows the whole ground, not what the conditions take of it, in steps of four: a
+ * habitat that becomes a little wider or narrower finds the same candidates. `finer` counts the steps that
+ * had too few.
  */
-export function densityForCount(values: SpreadValues, { terrain, assets }: GrowContext, area: number, finer: number): number {
-  const ground = terrain.sizeX * terrain.sizeZ
-  const least = Math.max(area, 1e-6 * ground)
+export function densityForCount(values: SpreadValues, assets: GrowContext['assets'], { whole, taken, spare }: GroundArea, finer: number): number {
+  const least = Math.max(taken, 1e-6 * whole, 1e-9)
   const count = Math.max(values.count, 1)
-  let density = (SPARE * count) / (values.placing === 'even' ? ground : least)
+  let density = (spare * count) / (values.placing === 'even' ? Math.max(whole, least) : least)
   // A step is passed over when even four times what it should find is too little.
   while (4 * density * least < count) density *= 4
   return Math.min(density * powerOfTwo(2 * finer), mostDensity(values, assets))
 }
 
-/** The candidates of a spread in plan. An exact count takes a whole octave of them. `habitat` is its area, m². */
-export function chooseSource(values: SpreadValues, seed: number, density: number, habitat: number): CandidateSource {
+/** The candidates of a spread in plan, so many per m²; an exact count takes a whole octave of them. `meant` is how many instances per m² are meant. */
+export function chooseSource(values: SpreadValues, seed: number, density: number, meant: number): CandidateSource {
   const full = evenPattern().count
-  const counted = values.by === 'count'
-  if (values.placing === 'natural') return naturalSource(values, seed, density, counted ? Math.max(values.count, 1) / habitat : density)
+  if (values.placing === 'natural') return naturalSource(values, seed, density, meant)
   if (values.placing === 'random') return randomSource(seed, density)
-  if (counted) return evenSource(seed, { octave: floorLog2(Math.sqrt(full / density)), prefix: full })
+  if (values.by === 'count') return evenSource(seed, { octave: floorLog2(Math.sqrt(full / density)), prefix: full })
   return evenSource(seed, values.by === 'spacing' ? evenScaleOfSpacing(values.spacing) : evenScaleOfDensity(density))
 }
 

@@ -1,0 +1,37 @@
+import type { Ground } from '../grounds/ground.ts'
+import type { Naming } from '../identity.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
+import type { Arena } from './arena.ts'
+import { clearSites } from './arena.ts'
+import type { PreparedPlot, SpreadOver } from './plot.ts'
+import { looksAtRooms } from './plot.ts'
+import { settleThroughSpace } from './rooms-in-space.ts'
+
+/** Candidates all over a ground. */
+export interface WholeSource {
+  /** Candidates per m². */
+  readonly density: number
+  /** Enters all candidates as sites of the arena, with normals of their own; tells the limit of their ranks. */
+  fill(arena: Arena): number
+}
+
+/** A plot on a ground of any form: grown in one go, rooms settled straight through space. */
+export function plotAsWhole(ground: Ground, source: WholeSource, naming: Naming, over: SpreadOver): PreparedPlot {
+  const { stages, before } = over
+  const { arena, largestRoom, ranks } = stages
+  const looks = looksAtRooms(over)
+  return {
+    ground: ground.id,
+    bounds: ground.bounds,
+    tileSide: 0,
+    reach: looks ? largestRoom : 0,
+    density: source.density,
+    grow(_tile, near, part, keyScale) {
+      clearSites(arena)
+      const limit = source.fill(arena)
+      const chosen = stages.choose(ground, before, { limit, part, keyScale }, near?.around ?? NOTHING_AROUND)
+      const stay = settleThroughSpace(arena, looks && near ? [near.rooms, near.elsewhere] : [], largestRoom, ranks)
+      return { block: stages.stand(stay, naming, chosen) }
+    },
+  }
+}

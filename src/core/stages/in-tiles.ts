@@ -1,0 +1,133 @@
+import type { Ground } from '../grounds/ground.ts'
+import type { Rect } from '../grounds/terrain.ts'
+import type { Naming } from '../identity.ts'
+import type { Near, TileResult } from '../plantings/define.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
+import type { Arena } from './arena.ts'
+import { clearSites } from './arena.ts'
+import { floorLog2, powerOfTwo } from './candidates/even-pattern.ts'
+import type { CandidateSource } from './candidates/plan.ts'
+import { byKeyThenId } from './order.ts'
+import type { PreparedPlot, SpreadOver } from './plot.ts'
+import { looksAtRooms } from './plot.ts'
+import { roomIndex, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
+import { freeThroughSpace } from './rooms-in-space.ts'
+
+/** Width of the first halo in largest rooms: wide enough to decide nearly every tile at once. */
+const FIRST_HALO = 4
+
+/** Sites per tile that keep a worker busy for a few milliseconds. */
+const SITES_PER_TILE = 6000
+const SMALLEST_TILE = 4
+/** Most tiles along a side of the ground. */
+const TILES_ALONG = 48
+const LARGEST_SPARSE_TILE = 128
+
+function tileSideFor(density: number, { x0, z0, x1, z1 }: Rect): number {
+  const extent = Math.max(x1 - x0, z1 - z0)
+  const wanted = Math.min(Math.sqrt(SITES_PER_TILE / density), LARGEST_SPARSE_TILE)
+  const side = powerOfTwo(floorLog2(Math.max(wanted, SMALLEST_TILE)))
+  const least = extent / TILES_ALONG
+  return side >= least ? side : powerOfTwo(floorLog2(least) + 1)
+}
+
+/**
+ * A plot on a ground that is one surface over the plan: grown tile by tile, rooms settled in plan. Whether
+ * a candidate stays can hang on others beyond the tile, so a halo around it is looked at as well, and a
+ * wider one where that does not decide it.
+ */
+export function plotInTiles(ground: Ground, source: CandidateSource, naming: Naming, over: SpreadOver): PreparedPlot {
+  const { stages, before } = over
+  const { arena, largestRoom } = stages
+  const { sites } = arena
+  const { bounds } = ground
+  const looks = looksAtRooms(over)
+  // Rooms that fit into the guaranteed spacing cannot meet.
+  const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
+  const { limit } = source
+  const firstHalo = crowds ? FIRST_HALO * largestRoom : 0
+
+  function grow(tile: Rect, near: Near | null, part: number, keyScale: number): TileResult {
+    let halo = firstHalo
+    for (;;) {
+      const needed = halo + (looks ? largestRoom : 0)
+      if (near && !covers(near.known, tile, needed, bounds)) return { needsReach: needed }
+      const area = widen(tile, halo)
+      source.fill(intersect(area, bounds), clearSites(arena))
+      const chosen = stages.choose(ground, before, { limit, part, keyScale }, near?.around ?? NOTHING_AROUND)
+      const free = freeRows(arena, looks ? near : null, largestRoom)
+      if (!crowds) return { block: stages.stand(free, naming, chosen) }
+      const order = byKeyThenId(free, arena.key, sites, arena.rank, stages.ranks)
+      // Beyond the ground's rim nothing stands: what is known reaches on without end there.
+      const verdict = settleRooms(sites.x, sites.z, arena.radius, order, openRim(area, bounds), largestRoom)
+      const kept = keepInside(arena, tile, free, verdict)
+      if (kept >= 0) return { block: stages.stand(free.subarray(0, kept), naming, chosen) }
+      halo *= 2
+    }
+  }
+
+  return {
+    ground: ground.id,
+    bounds,
+    tileSide: tileSideFor(source.density, bounds),
+    reach: looks ? firstHalo + largestRoom : firstHalo,
+    density: source.density,
+    grow,
+  }
+}
+
+// At module level: made anew by every preparing, they would be compiled and optimised anew each time.
+
+/** The sites that rooms of others leave free. */
+function freeRows(arena: Arena, near: Near | null, largestRoom: number): Uint32Array {
+  const { sites, rows, radius } = arena
+  const { x, z, count } = sites
+  const taken = near && near.rooms.count > 0 ? roomIndex(near.rooms) : null
+  let free = 0
+  for (let i = 0; i < count; i++) if (!taken || !(radius[i] > 0) || !taken(x[i], z[i], radius[i])) rows[free++] = i
+  if (!near || near.elsewhere.count === 0) return rows.subarray(0, free)
+  const clear = freeThroughSpace(arena, [near.elsewhere], largestRoom)
+  let clearOf = 0
+  for (let k = 0; k < free; k++) if (clear(rows[k])) rows[clearOf++] = rows[k]
+  return rows.subarray(0, clearOf)
+}
+
+/** Moves the rows that stay inside the tile to the front; −1 when one of them is undecided. */
+function keepInside({ sites: { x, z } }: Arena, tile: Rect, rows: Uint32Array, verdict: Uint8Array): number {
+  let kept = 0
+  for (let k = 0; k < rows.length; k++) {
+    const i = rows[k]
+    if (!inside(tile, x[i], z[i])) continue
+    if (verdict[i] === UNDECIDED) return -1
+    if (verdict[i] === STAYS) rows[kept++] = i
+  }
+  return kept
+}
+
+function inside(r: Rect, x: number, z: number): boolean {
+  return x >= r.x0 && x < r.x1 && z >= r.z0 && z < r.z1
+}
+
+function widen(r: Rect, by: number): Rect {
+  return by === 0 ? r : { x0: r.x0 - by, z0: r.z0 - by, x1: r.x1 + by, z1: r.z1 + by }
+}
+
+function intersect(a: Rect, b: Rect): Rect {
+  return { x0: Math.max(a.x0, b.x0), z0: Math.max(a.z0, b.z0), x1: Math.min(a.x1, b.x1), z1: Math.min(a.z1, b.z1) }
+}
+
+/** The area with each side that lies on or beyond the ground's rim moved out to infinity. */
+function openRim(area: Rect, bounds: Rect): Rect {
+  return {
+    x0: area.x0 <= bounds.x0 ? -Infinity : area.x0,
+    z0: area.z0 <= bounds.z0 ? -Infinity : area.z0,
+    x1: area.x1 >= bounds.x1 ? Infinity : area.x1,
+    z1: area.z1 >= bounds.z1 ? Infinity : area.z1,
+  }
+}
+
+/** Whether `known` covers the tile widened by `by`, as far as there is ground. */
+function covers(known: Rect, tile: Rect, by: number, bounds: Rect): boolean {
+  const need = intersect(widen(tile, by), bounds)
+  return known.x0 <= need.x0 && known.z0 <= need.z0 && known.x1 >= need.x1 && known.z1 >= need.z1
+}

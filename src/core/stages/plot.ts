@@ -1,0 +1,60 @@
+import type { Ground } from '../grounds/ground.ts'
+import type { Rect } from '../grounds/terrain.ts'
+import type { Near, TileResult } from '../plantings/define.ts'
+import type { SpreadValues } from '../plantings/spread-params.ts'
+import type { Stages } from './stages.ts'
+
+/** What a planting grows on one of its grounds: in square tiles, or as a whole. */
+export interface Plot {
+  readonly ground: string
+  /** What it covers in plan, m. */
+  readonly bounds: Rect
+  /** Side of the tiles it is grown in, m, a power of two; 0 where it grows as a whole. */
+  readonly tileSide: number
+  /** How far beyond a tile rooms of others are needed at first, m. */
+  readonly reach: number
+}
+
+/** A plot made ready to be grown. */
+export interface PreparedPlot extends Plot {
+  /** Candidates per m². */
+  readonly density: number
+  /** Grows one tile, or the whole plot. For `part` and `keyScale` see {@link Wanted}. */
+  grow(tile: Rect, near: Near | null, part: number, keyScale: number): TileResult
+}
+
+/** What is to be spread over a ground. */
+export interface SpreadOver {
+  readonly values: SpreadValues
+  readonly seed: number
+  /** Candidates per m² to look through. */
+  readonly density: number
+  /** Instances per m² that are meant where all conditions are met. */
+  readonly meant: number
+  readonly stages: Stages
+  /** Whether it keeps out of rooms of earlier plantings. */
+  readonly yields: boolean
+  /** Grounds of the planting that come before this one: where two overlap, the first holds. */
+  readonly before: readonly Ground[]
+}
+
+/** How much of a ground there is to spread over, m². */
+export interface GroundArea {
+  /** All of it. */
+  readonly whole: number
+  /** What the conditions take, as far as that can be told beforehand. */
+  readonly taken: number
+  /** Candidates that an exact count looks through here for each that it wants. */
+  readonly spare: number
+}
+
+/** A ground that plantings can spread over. */
+export interface SpreadGround extends Ground {
+  area(values: SpreadValues, stages: Stages): GroundArea
+  plot(over: SpreadOver): PreparedPlot
+}
+
+/** Whether rooms of others have to be known where a plot grows: of earlier plantings, or of the same one on grounds before. */
+export function looksAtRooms({ stages, yields, before }: SpreadOver): boolean {
+  return stages.largestRoom > 0 && (yields || before.length > 0)
+}

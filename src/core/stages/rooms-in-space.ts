@@ -1,0 +1,38 @@
+import { createSpaceCells } from '../space/space-cells.ts'
+import type { Arena } from './arena.ts'
+import { byKeyThenId } from './order.ts'
+import type { Rooms } from './rooms.ts'
+
+/** Tells of the arena's sites whether no room of others meets their own, straight through space. */
+export function freeThroughSpace({ sites, radius }: Arena, others: readonly Rooms[], largestRoom: number): (site: number) => boolean {
+  let most = 0
+  let all = 0
+  for (const rooms of others) {
+    all += rooms.count
+    for (let i = 0; i < rooms.count; i++) most = Math.max(most, rooms.radius[i])
+  }
+  if (all === 0) return () => true
+  const cells = createSpaceCells(most + largestRoom, all)
+  for (const { count, x, y, z, radius: own } of others) for (let i = 0; i < count; i++) cells.add(x[i], y[i], z[i], own[i])
+  return (i) => !(radius[i] > 0) || !cells.meets(sites.x[i], sites.y[i], sites.z[i], radius[i], most)
+}
+
+/** The arena's sites that stay when rooms are settled straight through space: first those of others, then larger assets, then by key. */
+export function settleThroughSpace(arena: Arena, others: readonly Rooms[], largestRoom: number, ranks: number): Uint32Array {
+  const { sites, radius, key, rank, rows } = arena
+  const { x, y, z } = sites
+  const all = Uint32Array.from({ length: sites.count }, (_, i) => i).filter(freeThroughSpace(arena, others, largestRoom))
+  if (!(largestRoom > 0)) return all
+  const order = byKeyThenId(all, key, sites, rank, ranks)
+  const cells = createSpaceCells(2 * largestRoom, sites.count)
+  let count = 0
+  for (let k = 0; k < order.length; k++) {
+    const i = order[k]
+    if (radius[i] > 0) {
+      if (cells.meets(x[i], y[i], z[i], radius[i], largestRoom)) continue
+      cells.add(x[i], y[i], z[i], radius[i])
+    }
+    rows[count++] = i
+  }
+  return rows.subarray(0, count)
+}

@@ -1,0 +1,108 @@
+import type { Block } from '../columns.ts'
+import { blockOf } from '../columns.ts'
+import type { Driven } from '../fields/drivers/drive.ts'
+import { prepareDrivers } from '../fields/drivers/drive.ts'
+import type { Ground } from '../grounds/ground.ts'
+import type { Naming } from '../identity.ts'
+import { writeIds } from '../identity.ts'
+import type { Planting } from '../meadow.ts'
+import type { GrowContext } from '../plantings/define.ts'
+import { prepareStance } from '../stance/stance.ts'
+import type { Around } from '../surroundings.ts'
+import type { Arena } from './arena.ts'
+import { fitArena } from './arena.ts'
+import type { ChooseValues } from './choose.ts'
+import { prepareChoose } from './choose.ts'
+import { prepareHabitat } from './habitat.ts'
+import { byKeyThenId } from './order.ts'
+import { prepareWeigh, thinByRank } from './weigh.ts'
+
+/** Which candidates are wanted. */
+export interface Wanted {
+  /** Ranks below this are wanted where the weight is 1. */
+  readonly limit: number
+  /** Only this part of them, those of the lowest keys. */
+  readonly part: number
+  /** Keys are the share of the limit that a candidate needs, times this: where grounds have candidates of different densities, equal keys stand for equal ones. */
+  readonly keyScale: number
+}
+
+/** What the stages before left to be stood. */
+export interface Chosen {
+  readonly ground: Ground
+  /** Whether the sites' heights are known. */
+  readonly landed: boolean
+  readonly driven: Driven | null
+}
+
+/**
+ * The stages that every kind of planting goes through, one after the other, over the arena's sites:
+ * candidates → weigh → choose → settle → stand. Candidates and settling are the plot's (`plot.ts`).
+ */
+export interface Stages {
+  readonly arena: Arena
+  /** Largest radius of room an instance can want, m. */
+  readonly largestRoom: number
+  /** How many different ranks of room there are. */
+  readonly ranks: number
+  /** Area of a ground that the conditions take, thinned out where they thin out, m². */
+  area(ground: Ground): number
+  /** Leaves in the arena those of its sites that may stand: weighed, thinned by rank, each with asset, size and room. */
+  choose(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): Chosen
+  /** The block of the sites that stay, named. */
+  stand(stay: Uint32Array, naming: Naming, chosen: Chosen): Block
+}
+
+/** Prepares all stages of a planting. */
+export function prepareStages(planting: Planting, values: ChooseValues, context: GrowContext, arena: Arena): Stages {
+  const { assets, assetNumbers } = context
+  const seed = planting.seed >>> 0
+  const { sites } = arena
+  const drivers = prepareDrivers(planting.drivers, context, seed)
+  const asksHeights = drivers.thin !== null || drivers.stand !== null || planting.mix.some(({ where }) => where?.on)
+  const { weigh, area } = prepareWeigh(arena, prepareHabitat(planting, context), drivers.thin, asksHeights)
+  const { largestRoom, ranks, choose } = prepareChoose(arena, planting.mix, values, context, seed, drivers)
+  const stand = prepareStance(values)
+  const bases = assets.map((asset) => asset.base)
+  return {
+    arena,
+    largestRoom,
+    ranks,
+    area,
+    choose(ground, before, { limit, part, keyScale }, around) {
+      if (assets.length === 0) sites.count = 0
+      const landed = weigh(ground, before, around)
+      fitArena(arena)
+      thinByRank(arena, limit, limit * Math.min(1, part / keyScale), keyScale, landed || sites.normals !== null)
+      return { ground, landed, driven: choose(around) }
+    },
+    stand(stay, naming, { ground, landed, driven }) {
+      const { pick, girth, key, seat } = arena
+      const rows = byKeyThenId(stay, key, sites, pick, Math.max(1, bases.length))
+      const block = blockOf(rows.length)
+      fillBlock(arena, block, rows, naming, assetNumbers, driven)
+      stand({ sites, landed, rows: stay, seat, size: girth, pick, bases, driven, footing: ground.footing }, block)
+      return block
+    },
+  }
+}
+
+// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
+
+/** Fills the columns of a block, save where and how its rows stand; `rows` are the sites in the block's order. */
+function fillBlock(arena: Arena, block: Block, rows: Uint32Array, naming: Naming, assetNumbers: readonly number[], driven: Driven | null): void {
+  const { sites, pick, size, girth, key, radius, seat } = arena
+  writeIds(naming, rows, { low: sites.addressLow, high: sites.addressHigh }, { low: block.idLow, high: block.idHigh })
+  const { height = null, tint = null } = driven ?? {}
+  if (!tint) block.tint.fill(0xffffffff)
+  for (let k = 0; k < rows.length; k++) {
+    const i = rows[k]
+    seat[i] = k
+    block.key[k] = key[i]
+    block.room[k] = radius[i]
+    block.asset[k] = assetNumbers[pick[i]]
+    block.scale[3 * k] = block.scale[3 * k + 2] = girth[i]
+    block.scale[3 * k + 1] = height ? size[i] * height[i] : size[i]
+    if (tint) block.tint[k] = tint[i]
+  }
+}

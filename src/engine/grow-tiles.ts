@@ -1,0 +1,177 @@
+import type { Block } from '../core/columns.ts'
+import { blockOf } from '../core/columns.ts'
+import { tilesOfPlot } from '../core/grow.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
+import type { Meadow, Planting } from '../core/meadow.ts'
+import { GROW_TILE } from './grow-refs.ts'
+import type { GrowerEvents } from './grower.ts'
+import type { Neighbours, Row } from './neighbours.ts'
+import { lookAround, nameOfBeacons, nameOfLook, packNear, roomsOfTile } from './neighbours.ts'
+import type { Pool } from './pool.ts'
+import { CancelledError } from './pool.ts'
+import type { GrowSetup, PreparedFacts } from './protocol.ts'
+
+/** One growing of a meadow. */
+export interface Run {
+  readonly pool: Pool
+  readonly events: GrowerEvents
+  readonly meadow: Meadow
+  /** Tiles near this plan position grow first. */
+  readonly focus: readonly [number, number]
+  readonly signal: AbortSignal
+  /** Gives other work a turn when the current stretch has become long. */
+  readonly pace: () => Promise<void>
+}
+
+/** A planting that is to grow, with all that is known of it. */
+export interface Growing {
+  readonly planting: Planting
+  readonly row: Row
+  readonly facts: PreparedFacts
+  readonly setup: GrowSetup
+  readonly neighbours: Neighbours
+  /** Tells how far it is: tiles done, of so many. */
+  readonly report: (done: number, total: number) => void
+}
+
+/** A tile to be grown: which, of which of the planting's plots. */
+interface Piece {
+  readonly key: string
+  readonly rect: Rect
+  readonly plot: number
+}
+
+/** Above this many expected instances a coarse look comes first. */
+const COARSE_ABOVE = 150000
+const COARSE_AIM = 24000
+
+/** Grows those tiles of a planting that do not stand for what it is now; returns how many. */
+export async function growTiles(run: Run, growing: Growing): Promise<number> {
+  const { facts, row, planting } = growing
+  const { events } = run
+  const wanted = facts.plots.map((plot, at) => nearestFirst(tilesOfPlot(plot), run.focus).map((tile): Piece => ({ ...tile, plot: at })))
+  // What grows on one ground looks at the rooms on those before; else all can grow at once.
+  const turns = facts.largestRoom > 0 ? wanted : [wanted.flat()]
+  const grow = tileGrower(run, growing)
+  await sortRooms(run, growing.neighbours)
+  const work = await staleOf(run, turns.flat(), grow.stale)
+  const keys = new Set(wanted.flat().map(({ key }) => key))
+  const drop = () => {
+    for (const [key, tile] of row.tiles) {
+      if (keys.has(key)) continue
+      row.tiles.delete(key)
+      row.version++
+      events.onTile(planting.id, key, null, tile.rect)
+    }
+  }
+  if (work.length === 0) {
+    drop()
+    return 0
+  }
+  growing.report(0, work.length)
+  const expected = (facts.expected * work.length) / keys.size
+  if (facts.exactCount === null && expected > COARSE_ABOVE) {
+    await inLanes(run, work, (piece) => grow.coarse(piece, COARSE_AIM / expected))
+    drop()
+    growing.report(0, work.length)
+  }
+  let done = 0
+  for (const turn of turns) {
+    const stale = turn === turns[0] ? work.filter((piece) => turn.includes(piece)) : await staleOf(run, turn, grow.stale)
+    await inLanes(run, stale, async (piece) => {
+      await grow.whole(piece)
+      done++
+      if (done % 8 === 0) growing.report(Math.min(done, work.length), work.length)
+    })
+  }
+  drop()
+  return done
+}
+
+/** Grows single tiles, and tells which are not what they should be. */
+function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup, neighbours }: Growing) {
+  const { beacons } = setup.surroundings
+  const show = facts.exactCount === null
+  const { plots, largestRoom } = facts
+  /** The neighbours of a plot: its own planting's plots before it come first. */
+  const around = plots.map((_, at): Neighbours => {
+    const own = at > 0 && largestRoom > 0 ? [{ planting: planting.id, row, plots: plots.slice(0, at), largestRoom, of: 'grown' as const }] : []
+    return { rooms: [...own, ...neighbours.rooms], asked: neighbours.asked }
+  })
+  const look = ({ plot, rect }: Piece, reach: number) => lookAround(around[plot], plots[plot].ground, rect, reach)
+  /** Names all that a tile depends on: the planting's own setup, and what of its neighbours and beacons reaches into it. */
+  const nameOf = (piece: Piece, reach: number) => [setup.tileKey, nameOfLook(piece.rect, reach, look(piece, reach)), nameOfBeacons(piece.rect, reach, beacons)].join(' ')
+
+  async function growOne(piece: Piece, part: number): Promise<{ block: Block; reach: number }> {
+    const { rooms, asked } = around[piece.plot]
+    const depends = rooms.length > 0 || asked.length > 0 || beacons.length > 0
+    for (let { reach } = plots[piece.plot]; ; ) {
+      const near = depends ? packNear(piece.rect, reach, look(piece, reach)) : null
+      const output = await pool.run(GROW_TILE, { setup: setup.key, tile: { plot: piece.plot, rect: piece.rect }, near, part }, { signal, bulk: true })
+      if (signal.aborted) throw new CancelledError()
+      if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach }
+      reach = output.needsReach
+    }
+  }
+
+  function place({ key, rect }: Piece, { block, reach }: { block: Block; reach: number }, name: string): void {
+    row.tiles.set(key, { rect, name, reach, grown: block, shown: block })
+    row.version++
+    if (show) events.onTile(planting.id, key, block, rect)
+  }
+
+  return {
+    stale(piece: Piece): boolean {
+      const found = row.tiles.get(piece.key)
+      return found?.name !== nameOf(piece, found?.reach ?? 0)
+    },
+    /** Only the lowest keys: such a tile stands for nothing. */
+    async coarse(piece: Piece, part: number): Promise<void> {
+      place(piece, await growOne(piece, part), 'coarse')
+    },
+    async whole(piece: Piece): Promise<void> {
+      const grown = await growOne(piece, 1)
+      place(piece, grown, nameOf(piece, grown.reach))
+    },
+  }
+}
+
+/** Sorts the rooms of neighbours, which is long work, before they are looked at. */
+async function sortRooms({ pace, signal }: Run, { rooms, asked }: Neighbours): Promise<void> {
+  for (const { row } of [...rooms, ...asked])
+    for (const tile of row.tiles.values()) {
+      await pace()
+      roomsOfTile(tile, 'shown')
+    }
+  if (signal.aborted) throw new CancelledError()
+}
+
+async function staleOf({ pace, signal }: Run, pieces: readonly Piece[], stale: (piece: Piece) => boolean): Promise<Piece[]> {
+  const found: Piece[] = []
+  for (const piece of pieces) {
+    await pace()
+    if (signal.aborted) throw new CancelledError()
+    if (stale(piece)) found.push(piece)
+  }
+  return found
+}
+
+/**
+ * Does the items in their order, just so many at a time that no worker waits: what a tile must know
+ * of its neighbours is gathered when it is about to grow, not for all tiles at once.
+ */
+async function inLanes<T>({ pool, pace }: Run, items: readonly T[], work: (item: T) => Promise<void>): Promise<void> {
+  let next = 0
+  const lane = async () => {
+    while (next < items.length) {
+      await work(items[next++])
+      await pace()
+    }
+  }
+  await Promise.all(Array.from({ length: 2 * pool.size }, lane))
+}
+
+function nearestFirst<T extends { readonly rect: Rect }>(tiles: T[], [x, z]: readonly [number, number]): T[] {
+  const distance = ({ rect: { x0, z0, x1, z1 } }: T) => (0.5 * (x0 + x1) - x) ** 2 + (0.5 * (z0 + z1) - z) ** 2
+  return tiles.sort((a, b) => distance(a) - distance(b))
+}
