@@ -1,4 +1,4 @@
-/** One way through the house: ui → state → engine → document → core; storage and formats at the edges. */
+/** One way through the house: ui → state → growth → runner → document → core; storage and formats at the edges. */
 const below = (layer, allowed) => ({
   name: `${layer}-imports-down-only`,
   severity: 'error',
@@ -14,10 +14,11 @@ module.exports = {
     below('formats', ['core', 'document']),
     below('demo', ['core', 'document', 'formats']),
     below('storage', ['core', 'document']),
-    below('engine', ['core', 'document', 'formats', 'demo']),
-    below('state', ['core', 'document', 'formats', 'engine', 'storage']),
-    below('scene', ['core', 'document', 'engine', 'state']),
-    below('ui', ['core', 'document', 'formats', 'engine', 'state', 'storage', 'scene']),
+    below('runner', ['core', 'document', 'formats', 'demo']),
+    below('growth', ['core', 'document', 'runner']),
+    below('state', ['core', 'document', 'formats', 'runner', 'growth', 'storage']),
+    below('scene', ['core', 'document', 'runner', 'growth', 'state']),
+    below('ui', ['core', 'document', 'formats', 'runner', 'growth', 'state', 'storage', 'scene']),
     {
       // A parser of expressions and a tree over triangles, both pure; the tree takes three's geometry, never its renderer.
       name: 'core-knows-few-packages',
@@ -28,13 +29,13 @@ module.exports = {
     {
       name: 'no-react-below-the-interface',
       severity: 'error',
-      from: { path: '^src/(core|document|formats|demo|storage|engine|state)/' },
+      from: { path: '^src/(core|document|formats|demo|storage|runner|growth|state)/' },
       to: { path: 'node_modules/(react|react-dom|@chakra-ui|@react-three)/' },
     },
     {
       name: 'three-below-the-picture-only-for-meshes',
       severity: 'error',
-      from: { path: '^src/(core|document|formats|demo|storage|engine|state)/', pathNot: '(^src/core/grounds/mesh|^src/formats/mesh-files|\\.test\\.ts$)' },
+      from: { path: '^src/(core|document|formats|demo|storage|runner|growth|state)/', pathNot: '(^src/core/grounds/mesh|^src/formats/mesh-files|\\.test\\.ts$)' },
       to: { path: 'node_modules/three/' },
     },
     {

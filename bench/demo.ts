@@ -1,6 +1,6 @@
 import { makeDemo } from '../src/demo/demo-meadow.ts'
-import { createInlinePool } from '../src/engine/inline-pool.ts'
-import { runMeadow } from '../src/engine/run-meadow.ts'
+import { createInlinePool } from '../src/runner/inline-pool.ts'
+import { runMeadow } from '../src/growth/run-meadow.ts'
 
 export interface DemoRate {
   readonly count: number

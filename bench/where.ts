@@ -18,9 +18,9 @@ import { areaSums, evenOnSurface, randomOnSurface } from '../src/core/stages/can
 import { bareSurroundings } from '../src/core/surroundings.ts'
 import { heightsToBytes } from '../src/document/blobs.ts'
 import { newBeacon, newMeadow } from '../src/document/new-planting.ts'
-import { createGrower } from '../src/engine/grower.ts'
-import { shareMeadow } from '../src/engine/run-meadow.ts'
-import { createInlinePool } from '../src/engine/inline-pool.ts'
+import { createGrower } from '../src/growth/grower.ts'
+import { shareMeadow } from '../src/growth/run-meadow.ts'
+import { createInlinePool } from '../src/runner/inline-pool.ts'
 import { benchAssets, benchPlanting } from './scene.ts'
 
 /** Measurements of what says where things grow. */

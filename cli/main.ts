@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util'
-import { createNodePool } from '../src/engine/node-pool.ts'
+import { createNodePool } from '../src/runner/node-pool.ts'
 import { checkFile } from './check.ts'
 
 const USAGE = `npm run meadow -- check FILE…

@@ -1,9 +1,9 @@
 import { test } from '@playwright/test'
 import { createHash } from 'node:crypto'
 import { makeDemo } from '../src/demo/demo-meadow.ts'
-import { createGrower } from '../src/engine/grower.ts'
-import { shareMeadow } from '../src/engine/run-meadow.ts'
-import { createInlinePool } from '../src/engine/inline-pool.ts'
+import { createGrower } from '../src/growth/grower.ts'
+import { shareMeadow } from '../src/growth/run-meadow.ts'
+import { createInlinePool } from '../src/runner/inline-pool.ts'
 import { card, expect, handOff, openDemo, scrub, settled, type } from './field.ts'
 
 test('P1: the same bytes from Node and from this browser', async ({ page }) => {

@@ -2,6 +2,6 @@
 import { bin, buildApp, installChromium, installPackages, run } from './prepare.mjs'
 
 if (!installPackages() || !installChromium() || !buildApp()) process.exit(1)
-const readers = run(process.execPath, ['--experimental-vm-modules', bin('jest/bin/jest.js'), 'src/engine/readers'], { FUZZ: process.env.FUZZ ?? '2000', NODE_OPTIONS: '--no-warnings' })
+const readers = run(process.execPath, ['--experimental-vm-modules', bin('jest/bin/jest.js'), 'src/runner/readers'], { FUZZ: process.env.FUZZ ?? '2000', NODE_OPTIONS: '--no-warnings' })
 const ends = run(process.execPath, [bin('@playwright/test/cli.js'), 'test', 'kept', '--timeout', '3600000'], { KILL_ROUNDS: process.env.KILL_ROUNDS ?? '100' })
 process.exit(readers && ends ? 0 : 1)

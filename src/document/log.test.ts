@@ -1,7 +1,7 @@
-import { createPool } from '../engine/pool.ts'
-import type { FromWorker } from '../engine/protocol.ts'
-import { defineTask, taskRef } from '../engine/tasks.ts'
-import { createWorkerCore } from '../engine/worker-core.ts'
+import { createPool } from '../runner/pool.ts'
+import type { FromWorker } from '../runner/protocol.ts'
+import { defineTask, taskRef } from '../runner/tasks.ts'
+import { createWorkerCore } from '../runner/worker-core.ts'
 import { logProblem, logTo, tellProblem } from './log.ts'
 import { ProblemError } from './problem.ts'
 

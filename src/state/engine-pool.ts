@@ -1,5 +1,5 @@
-import { createBrowserPool } from '../engine/browser-pool.ts'
-import type { Pool } from '../engine/pool.ts'
+import { createBrowserPool } from '../runner/browser-pool.ts'
+import type { Pool } from '../runner/pool.ts'
 
 let pool: Pool | undefined
 

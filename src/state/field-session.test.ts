@@ -1,6 +1,6 @@
 import { heightsToBytes } from '../document/blobs.ts'
 import { newMeadow, newOutline, newPlanting } from '../document/new-planting.ts'
-import { createInlinePool } from '../engine/inline-pool.ts'
+import { createInlinePool } from '../runner/inline-pool.ts'
 import { createMemoryStore } from '../storage/memory-store.ts'
 import type { MeadowStore } from '../storage/store.ts'
 import { assetOf } from '../testing/fields.ts'

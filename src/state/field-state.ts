@@ -1,7 +1,7 @@
 import type { Terrain } from '../core/grounds/terrain.ts'
 import type { History } from '../document/history.ts'
-import type { PlantingState } from '../engine/grower.ts'
-import type { GroundFacts } from '../engine/io-refs.ts'
+import type { PlantingState } from '../growth/planting-state.ts'
+import type { GroundFacts } from '../runner/io-refs.ts'
 
 /**
  * Whether what is seen is kept: in the store; on its way there; not, and tried again; only in this tab, as

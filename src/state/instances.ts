@@ -1,6 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
-import type { Tile } from '../engine/tile-order.ts'
+import type { Tile } from '../growth/tile-order.ts'
 
 /** The grown tiles of all plantings, outside React: the picture listens, nobody copies. */
 export interface InstanceTiles {

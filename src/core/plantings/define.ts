@@ -1,40 +1,9 @@
-import type { Block } from '../columns.ts'
-import type { Base } from '../grounds/footprint.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
-import type { Around, Surroundings } from '../surroundings.ts'
 import type { Arena } from '../stages/arena.ts'
+import type { GrowContext, Near, TileResult } from '../stages/context.ts'
 import type { Plot } from '../stages/plot.ts'
-import type { Rooms } from '../stages/rooms.ts'
-
-/** What growing needs to know of an asset. */
-export interface GrowAsset {
-  /** Radius of its room at size 1, m. */
-  readonly room: number
-  readonly base: Base
-}
-
-export interface GrowContext extends Surroundings {
-  /** Assets of the mix, in the order of its shares. */
-  readonly assets: readonly GrowAsset[]
-  /** Number of each of them; what the block's asset column holds. */
-  readonly assetNumbers: readonly number[]
-}
-
-/** What is known of other instances near a tile. */
-export interface Near {
-  /** Rooms that reach into this rectangle are all known, and so is what its sites can ask `around`. */
-  readonly known: Rect
-  /** Rooms on the same ground. */
-  readonly rooms: Rooms
-  /** Rooms on other grounds, which count straight through space. */
-  readonly elsewhere: Rooms
-  readonly around: Around
-}
-
-/** Either the instances of a tile, or how far beyond the tile it must know more to be sure. */
-export type TileResult = { readonly block: Block } | { readonly needsReach: number }
 
 /** A piece of what a planting grows: a tile of a plot, or a plot that grows as a whole. */
 export interface TileOf {

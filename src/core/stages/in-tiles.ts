@@ -1,7 +1,7 @@
 import type { Ground } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
-import type { Near, TileResult } from '../plantings/define.ts'
+import type { Near, TileResult } from './context.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
 import { clearSites } from './arena.ts'

@@ -1,6 +1,6 @@
 import type { Ground } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
-import type { Near, TileResult } from '../plantings/define.ts'
+import type { Near, TileResult } from './context.ts'
 import type { SpreadValues } from '../plantings/spread-params.ts'
 import type { Stages } from './stages.ts'
 

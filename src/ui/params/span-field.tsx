@@ -1,7 +1,7 @@
 import { useRef } from 'react'
 import type { SpanParam, Span } from '../../core/kinds.ts'
 import { newGesture } from '../../document/history.ts'
-import type { Histogram } from '../../engine/io-refs.ts'
+import type { Histogram } from '../../runner/io-refs.ts'
 import { NumberField } from './number-field.tsx'
 
 interface SpanFieldProps {

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { tellProblem } from '../../document/log.ts'
-import type { AloneOptions } from '../../engine/pool.ts'
+import type { AloneOptions } from '../../runner/pool.ts'
 
 /** What is known of a file that is being read. */
 export interface Reading<T> {

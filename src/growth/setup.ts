@@ -1,7 +1,7 @@
 import { mixAssets, partsNamed } from '../core/grow.ts'
 import type { Meadow, Outline, Planting } from '../core/meadow.ts'
 import { hashString, hashValue } from './content-hash.ts'
-import type { GrowSetup } from './protocol.ts'
+import type { GrowSetup } from '../runner/protocol.ts'
 
 /** A planting with all that its growing depends on, and the large things that go to workers by names of their own. */
 export interface Setup {

@@ -3,13 +3,13 @@ import { blockOf } from '../core/columns.ts'
 import { tilesOfPlot } from '../core/grow.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
-import { GROW_TILE } from './grow-refs.ts'
-import type { GrowerEvents } from './grower.ts'
+import { GROW_TILE } from '../runner/grow-refs.ts'
+import type { GrowerEvents } from './planting-state.ts'
 import type { Neighbours, Row } from './neighbours.ts'
 import { lookAround, nameOfBeacons, nameOfLook, packNear, roomsOfTile } from './neighbours.ts'
-import type { Pool } from './pool.ts'
-import { CancelledError } from './pool.ts'
-import type { GrowSetup, PreparedFacts } from './protocol.ts'
+import type { Pool } from '../runner/pool.ts'
+import { CancelledError } from '../runner/pool.ts'
+import type { GrowSetup, PreparedFacts } from '../runner/protocol.ts'
 
 /** One growing of a meadow. */
 export interface Run {

@@ -1,5 +1,6 @@
 import { preparePlanting } from '../core/grow.ts'
-import type { Near, PreparedPlanting } from '../core/plantings/define.ts'
+import type { PreparedPlanting } from '../core/plantings/define.ts'
+import type { Near } from '../core/stages/context.ts'
 import type { Answer } from '../core/plantings/ask.ts'
 import { askPlace, placeSeen } from '../core/plantings/ask.ts'
 import { emptiedBy, warningsOf } from '../core/stages/habitat.ts'

@@ -1,15 +1,15 @@
 import { ProblemError } from '../document/problem.ts'
 import type { Planting } from '../core/meadow.ts'
 import { lowestKeys } from './exact-count.ts'
-import { PREPARE } from './grow-refs.ts'
+import { PREPARE } from '../runner/grow-refs.ts'
 import type { Run } from './grow-tiles.ts'
 import { growTiles } from './grow-tiles.ts'
-import type { PlantingState } from './grower.ts'
+import type { PlantingState } from './planting-state.ts'
 import type { Handover } from './handover.ts'
 import { sayMissing } from './missing.ts'
 import type { Neighbours, Row } from './neighbours.ts'
-import { CancelledError } from './pool.ts'
-import type { PreparedFacts } from './protocol.ts'
+import { CancelledError } from '../runner/pool.ts'
+import type { PreparedFacts } from '../runner/protocol.ts'
 
 const FINEST = 3
 /** More than this in one planting would outgrow the memory of a browser tab. */

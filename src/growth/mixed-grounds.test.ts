@@ -7,9 +7,9 @@ import { hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { newMeadow } from '../document/new-planting.ts'
 import type { Grown } from '../testing/fields.ts'
 import { assetOf, boxShape, condition, hilly, meshOf, rowsOf, spreadOf } from '../testing/fields.ts'
-import { createInlinePool } from './inline-pool.ts'
-import { createNodePool } from './node-pool.ts'
-import type { Pool } from './pool.ts'
+import { createInlinePool } from '../runner/inline-pool.ts'
+import { createNodePool } from '../runner/node-pool.ts'
+import type { Pool } from '../runner/pool.ts'
 import { runMeadow } from './run-meadow.ts'
 
 const SIZE = 60

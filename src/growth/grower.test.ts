@@ -3,11 +3,12 @@ import type { Meadow } from '../core/meadow.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { condition } from '../testing/fields.ts'
-import type { Grower, PlantingState } from './grower.ts'
+import type { Grower } from './grower.ts'
+import type { PlantingState } from './planting-state.ts'
 import { createGrower } from './grower.ts'
 import { terrainName } from './setup.ts'
-import { createInlinePool } from './inline-pool.ts'
-import type { Pool } from './pool.ts'
+import { createInlinePool } from '../runner/inline-pool.ts'
+import type { Pool } from '../runner/pool.ts'
 
 const demo = await makeDemo()
 

@@ -10,30 +10,11 @@ import type { Run } from './grow-tiles.ts'
 import { createHandover } from './handover.ts'
 import type { Asked, Earlier, Row } from './neighbours.ts'
 import { askAround, packNear } from './neighbours.ts'
-import type { Pool } from './pool.ts'
-import { CancelledError } from './pool.ts'
-import type { PackedNear } from './protocol.ts'
+import type { Pool } from '../runner/pool.ts'
+import { CancelledError } from '../runner/pool.ts'
+import type { PackedNear } from '../runner/protocol.ts'
+import type { GrowerEvents } from './planting-state.ts'
 import { setupOf } from './setup.ts'
-
-/** What is known of one planting in the picture. */
-export interface PlantingState {
-  readonly phase: 'growing' | 'ready' | 'failed'
-  readonly count: number
-  readonly done: number
-  readonly total: number
-  /** Why it failed, or what to know of its result. */
-  readonly sentence: string | null
-}
-
-export interface GrowerEvents {
-  /** A tile has a new block; null when the tile is gone. Tile names are unique within a planting. */
-  onTile(planting: string, tile: string, block: Block | null, rect: Rect): void
-  onState(planting: string, state: PlantingState): void
-  /** A planting is gone with all its tiles. */
-  onGone(planting: string): void
-  /** All is grown; ms since it was asked for, and how many tiles had to be grown. */
-  onDone(milliseconds: number, tiles: number): void
-}
 
 export interface Grower {
   /** Grows what has changed; calls off what an earlier call had not finished. */

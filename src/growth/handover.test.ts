@@ -1,12 +1,12 @@
 import { assetOf, condition, outlineOf, spreadOf } from '../testing/fields.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { newMeadow } from '../document/new-planting.ts'
-import { GROW_TILE } from './grow-refs.ts'
+import { GROW_TILE } from '../runner/grow-refs.ts'
 import { createGrower } from './grower.ts'
 import { createHandover } from './handover.ts'
-import { createInlinePool } from './inline-pool.ts'
-import type { Pool } from './pool.ts'
-import type { Shared } from './protocol.ts'
+import { createInlinePool } from '../runner/inline-pool.ts'
+import type { Pool } from '../runner/pool.ts'
+import type { Shared } from '../runner/protocol.ts'
 import { setupOf } from './setup.ts'
 
 /** A shore of so many points around the middle. */

@@ -4,7 +4,7 @@ import type { Rect } from '../core/grounds/terrain.ts'
 import type { Beacon } from '../core/meadow.ts'
 import type { Plot } from '../core/stages/plot.ts'
 import { hashValue } from './content-hash.ts'
-import type { PackedNear, PreparedFacts } from './protocol.ts'
+import type { PackedNear, PreparedFacts } from '../runner/protocol.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
 import { nameOfRooms, packPlaces, packRooms, roomCells } from './room-cells.ts'
 

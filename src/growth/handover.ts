@@ -1,6 +1,6 @@
 import type { Meadow, Planting } from '../core/meadow.ts'
-import type { Pool } from './pool.ts'
-import type { GrowSetup, Shared } from './protocol.ts'
+import type { Pool } from '../runner/pool.ts'
+import type { GrowSetup, Shared } from '../runner/protocol.ts'
 import { setupOf } from './setup.ts'
 
 /**
