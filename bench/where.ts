@@ -15,7 +15,7 @@ import { mix } from '../src/core/math/random.ts'
 import type { Beacon, Meadow, PlacedMesh, Planting } from '../src/core/meadow.ts'
 import { createLineIndex } from '../src/core/outlines/distance.ts'
 import { areaSums, evenOnSurface, randomOnSurface } from '../src/core/stages/candidates/surface.ts'
-import { bareSurroundings } from '../src/core/surroundings.ts'
+import { MESH } from '../src/core/things/mesh.ts'
 import { heightsToBytes } from '../src/document/blobs.ts'
 import { newBeacon, newMeadow } from '../src/document/new-planting.ts'
 import { createGrower } from '../src/growth/grower.ts'
@@ -141,10 +141,10 @@ const use = (kind: string, params: Record<string, ParamValue>) => ({
 /** The same planting without and with an obstacle of 100,000 triangles. */
 function obstacleLines(say: Say, terrain: Terrain): void {
   const placed: PlacedMesh = { id: 'lump', name: 'Lump', role: 'obstacle', blob: '', shape: '', triangles: 0, visible: true, locked: false, position: [0, 5, 0], turn: [0, 0, 0], size: 1 }
-  const solids = [createSolid(placed, lump(100_000, 30), treeOf)]
+  const solid = createSolid(placed, lump(100_000, 30), treeOf)
   const assets = benchAssets([0.1])
   const grow = (planting: Planting) => {
-    const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(terrain, -1000), solids })
+    const prepared = preparePlanting(planting, mixAssets(planting, assets), { terrain, waterLevel: -1000, things: new Map([[MESH.kind, new Map([[placed.id, solid]])]]) })
     const side = prepared.plots[0].tileSide
     return seconds(() => {
       for (const tile of tilesOver({ x0: -320, z0: -320, x1: 320, z1: 320 }, side)) prepared.grow({ plot: 0, rect: tileRect(side, tile) }, null, 1)

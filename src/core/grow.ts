@@ -10,6 +10,8 @@ import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
 import type { Plot } from './stages/plot.ts'
 import type { Surroundings } from './surroundings.ts'
+import type { Thing, ThingKind } from './things/define.ts'
+import { listOfThings, THINGS } from './things/index.ts'
 
 /** What growing needs of an asset of a mix. */
 export interface MixAsset {
@@ -28,13 +30,13 @@ export function mixAssets(planting: Planting, assets: readonly Asset[]): MixAsse
   return assets.filter(({ id }) => used.has(id)).map(({ id, number, room, base }) => ({ id, number, room, base }))
 }
 
-/** A thing of the meadow that a planting names, and where it names it. */
+/** A thing of the meadow, or another planting, that a planting names, and where it names it. */
 export interface Named {
   readonly to: RefTarget
   readonly id: string
   /** The condition, driver or list that names it. */
   readonly by: string
-  /** How far from the tile its instances matter, m, when it is a planting. */
+  /** How far it is looked for, m. */
   readonly reach: number
 }
 
@@ -44,29 +46,35 @@ export function namedBy({ habitat, drivers, mix, grounds }: Planting): Named[] {
     .filter((use) => use.on)
     .flatMap((use) => {
       const { params, label, reach } = CONDITIONS.get(use.kind)
-      return refsOf(params, use.params).map((ref) => ({ ...ref, by: `condition “${label}”`, reach: reach?.(use.params) ?? 0 }))
+      return refsOf(params, use.params).map((ref) => ({ ...ref, by: `condition “${label}”`, reach: reach?.(use.params) ?? Infinity }))
     })
   const driven = drivers
     .filter((use) => use.on)
     .flatMap((use) => {
       const { params, label, reach } = DRIVERS.get(use.kind)
-      return refsOf(params, use.params).map((ref) => ({ ...ref, by: `driver “${label}”`, reach: reach?.(use.params, use.over) ?? 0 }))
+      return refsOf(params, use.params).map((ref) => ({ ...ref, by: `driver “${label}”`, reach: reach?.(use.params, use.over) ?? Infinity }))
     })
-  const standing = meshGroundsOf({ grounds }).map((id) => ({ to: 'mesh' as const, id, by: 'list of grounds', reach: 0 }))
+  const standing = meshGroundsOf({ grounds }).map((id) => ({ to: 'mesh', id, by: 'list of grounds', reach: 0 }))
   return [...conditions, ...driven, ...standing]
 }
 
-/** The parts of a meadow that a planting names, as far as the meadow has them. */
-export function partsNamed(planting: Planting, meadow: Meadow): Pick<Meadow, 'outlines' | 'images' | 'beacons' | 'views' | 'meshes'> {
-  const used = new Set(namedBy(planting).map(({ id }) => id))
-  const named = <T extends { readonly id: string }>(list: readonly T[]) => list.filter(({ id }) => used.has(id))
-  return {
-    outlines: named(meadow.outlines),
-    images: named(meadow.images),
-    beacons: named(meadow.beacons),
-    views: named(meadow.views),
-    meshes: named(meadow.meshes),
-  }
+/** A thing that a planting looks at, and how far at most, m. */
+export interface LookedAt {
+  readonly kind: ThingKind
+  readonly thing: Thing
+  readonly reach: number
+}
+
+/** The things of a meadow that a planting names, as far as the meadow has them, in the meadow's order. */
+export function thingsNamed(planting: Planting, meadow: Meadow): LookedAt[] {
+  const reaches = new Map<string, number>()
+  for (const { id, reach } of namedBy(planting)) reaches.set(id, Math.max(reach, reaches.get(id) ?? 0))
+  return THINGS.all.flatMap((kind) =>
+    listOfThings(meadow, kind).flatMap((thing) => {
+      const reach = reaches.get(thing.id)
+      return reach === undefined ? [] : [{ kind, thing, reach }]
+    }),
+  )
 }
 
 /** Makes a planting of a meadow ready to be grown tile by tile. */

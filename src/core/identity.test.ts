@@ -1,11 +1,10 @@
 import fc from 'fast-check'
-import { assetOf, boxShape, condition, growAll, hilly, rowsOf, solidOf, spreadOf, type Grown } from '../testing/fields.ts'
+import { assetOf, boxShape, condition, growAll, hilly, rowsOf, solidOf, spreadOf, type Grown, surroundingsOf } from '../testing/fields.ts'
 import { preparePlanting, mixAssets } from './grow.ts'
 import { namingOf, writeIds } from './identity.ts'
 import type { MeshShape } from './grounds/mesh-shape.ts'
 import type { ParamValue } from './kinds.ts'
 import type { PlacedMesh, Planting } from './meadow.ts'
-import { bareSurroundings } from './surroundings.ts'
 
 /** What becomes of the ids of a planting when a setting changes. */
 type Fate = 'stays' | 'stays or goes' | 'only more' | 'all new' | 'moves'
@@ -45,7 +44,7 @@ type Change = (setup: Setup) => Setup
 function grown({ planting, mesh }: Setup): Map<string, Grown> {
   if (!mesh) return byId(rowsOf(growAll(planting, hills, { assets })))
   const solid = solidOf(ball, { id: 'ball', role: 'ground', ...mesh })
-  const prepared = preparePlanting({ ...planting, grounds: [solid.placed.id] }, mixAssets(planting, assets), { ...bareSurroundings(hills), solids: [solid] })
+  const prepared = preparePlanting({ ...planting, grounds: [solid.placed.id] }, mixAssets(planting, assets), surroundingsOf(hills, { solids: [solid] }))
   const result = prepared.grow({ plot: 0, rect: NOWHERE }, null, 1)
   if (!('block' in result)) throw new Error('more reach was asked for')
   return byId(rowsOf([result.block]))
@@ -169,7 +168,7 @@ describe('ids and what becomes of them', () => {
   it('two grounds of one planting share no id', () => {
     const planting = spreadOf({ ...onMesh, placing: 'random', fill: 'all-over' }, { grounds: ['one', 'two'] })
     const solids = ['one', 'two'].map((id, k) => solidOf(boxShape(3, 3, 3), { id, role: 'ground', position: [20 * k, 0, 0] }))
-    const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(hills), solids })
+    const prepared = preparePlanting(planting, mixAssets(planting, assets), surroundingsOf(hills, { solids }))
     const blocks = [0, 1].map((plot) => prepared.grow({ plot, rect: NOWHERE }, null, 1))
     const ids = blocks.map((one) => new Set('block' in one ? rowsOf([one.block]).map(({ id }) => id) : []))
     expect(ids[0].size).toBeGreaterThan(300)

@@ -64,8 +64,8 @@ export interface RefParam extends ParamBase<string> {
   readonly to: RefTarget
 }
 
-/** What a parameter can refer to. */
-export type RefTarget = 'patch' | 'path' | 'planting' | 'image' | 'beacon' | 'view' | 'mesh'
+/** What a parameter can refer to: 'planting', or what a kind of thing offers; see `things/index.ts`. */
+export type RefTarget = string
 
 /** A formula as it is typed; see `math/formula.ts`. */
 export interface FormulaParam extends ParamBase<string> {

@@ -1,24 +1,18 @@
-import type { ImageField } from './grounds/image.ts'
-import type { Solid } from './grounds/solid.ts'
 import type { Terrain } from './grounds/terrain.ts'
-import type { Beacon, Outline, View } from './meadow.ts'
+import type { ThingsAround } from './things/define.ts'
 
 /** All of a meadow that growing a planting can look at, beside the planting itself and its assets. */
 export interface Surroundings {
   readonly terrain: Terrain
   /** Height of the water surface, m. */
   readonly waterLevel: number
-  readonly outlines: readonly Outline[]
-  readonly images: readonly ImageField[]
-  readonly beacons: readonly Beacon[]
-  readonly views: readonly View[]
-  /** Meshes that are named: grounds and obstacles. */
-  readonly solids: readonly Solid[]
+  /** Things that are named: by conditions, drivers, or as grounds. */
+  readonly things: ThingsAround
 }
 
 /** A terrain with nothing else around. */
 export function bareSurroundings(terrain: Terrain, waterLevel = -1e9): Surroundings {
-  return { terrain, waterLevel, outlines: [], images: [], beacons: [], views: [], solids: [] }
+  return { terrain, waterLevel, things: new Map() }
 }
 
 /** Instances of an earlier planting near a tile. */

@@ -1,4 +1,5 @@
 import type { BlobHash, Meadow } from '../core/meadow.ts'
+import { listOfThings, THINGS } from '../core/things/index.ts'
 
 /** The name of a blob: hex SHA-256 of its bytes. */
 export async function hashBytes(bytes: Uint8Array<ArrayBuffer>): Promise<BlobHash> {
@@ -12,8 +13,7 @@ export function blobsOf(meadow: Meadow): BlobHash[] {
     ...new Set([
       meadow.ground.blob,
       ...meadow.assets.flatMap((asset) => [asset.blob, ...asset.standIns]),
-      ...meadow.images.map((image) => image.blob),
-      ...meadow.meshes.flatMap((mesh) => [mesh.blob, mesh.shape]),
+      ...THINGS.all.flatMap((kind) => listOfThings(meadow, kind).flatMap((thing) => kind.blobs(thing))),
     ]),
   ]
 }

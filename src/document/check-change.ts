@@ -1,6 +1,6 @@
 import { ValidationError } from 'yup'
 import type { Meadow } from '../core/meadow.ts'
-import { LIST_WORDS, LISTS, MEMBERS, NAME, NEXT_ASSET, numbersHold } from './schema.ts'
+import { LIST_WORDS, listsOf, MEMBERS, NAME, NEXT_ASSET, numbersHold } from './schema.ts'
 
 /**
  * Checks what an edit has made by the schema that opening goes by, looking only at what is no longer the
@@ -8,13 +8,12 @@ import { LIST_WORDS, LISTS, MEMBERS, NAME, NEXT_ASSET, numbersHold } from './sch
  */
 export function checkChange(before: Meadow, next: Meadow): string | null {
   if (next === before) return null
-  for (const name of LISTS) {
-    if (next[name] === before[name]) continue
-    const words = LIST_WORDS[name]
-    const list: readonly Named[] = next[name]
+  for (const [name, words] of LIST_WORDS) {
+    const [was, list] = [listsOf(before)[name], listsOf(next)[name]]
+    if (list === was) continue
     if (list.length > words.most)
       return `A meadow holds at most ${words.most.toLocaleString('en')} ${words.many}, and there would be ${list.length.toLocaleString('en')}; nothing was changed.`
-    const known = new Set<Named>(before[name])
+    const known = new Set(was)
     const ids = new Set<string>()
     for (const entry of list) {
       if (ids.has(entry.id)) return `Two of the ${words.many} would have one name inside; nothing was changed.`
@@ -32,11 +31,6 @@ export function checkChange(before: Meadow, next: Meadow): string | null {
   if ((next.assets !== before.assets || next.nextAsset !== before.nextAsset) && !numbersHold(next.assets, next.nextAsset)) return 'Two assets would have one number; nothing was changed.'
   const problem = next.name === before.name ? null : problemOf(NAME, next.name)
   return problem && `The meadow cannot be called so: ${problem}; nothing was changed.`
-}
-
-interface Named {
-  readonly id: string
-  readonly name: string
 }
 
 function problemOf(schema: { validateSync(value: unknown, options: object): unknown }, value: unknown): string | null {

@@ -8,8 +8,8 @@ import { readMeadow, openMeadow } from './migrations.ts'
 import { newBeacon, newCondition, newDriver } from './new-planting.ts'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
-import { LIMITS } from './limits.ts'
-import { LIST_WORDS, LISTS, MEMBERS, NAME } from './schema.ts'
+import { LIMITS } from '../core/limits.ts'
+import { LIST_WORDS, listsOf, MEMBERS, NAME } from './schema.ts'
 
 /**
  * Every limit of the schema, found in the schema itself: an edit that sets a value at it is kept and opens
@@ -31,7 +31,7 @@ const demo = (await makeDemo()).meadow
 /** A meadow that holds one of everything, every condition and driver among them. */
 const full: Meadow = produce(demo, (draft) => {
   // As few of everything as there can be, so that each reading is quick.
-  for (const name of LISTS) (draft[name] as unknown[]).splice(1)
+  for (const name of LIST_WORDS.keys()) (listsOf(draft as Meadow)[name] as unknown[]).splice(1)
   draft.nextAsset = LIMITS.assetNumbers
   const [planting] = draft.plantings
   planting.habitat = CONDITIONS.all.map(({ kind }) => newCondition(kind, {}, `c-${kind}`))
@@ -97,14 +97,13 @@ function limitsOf(schema: yup.Schema, value: unknown, path: string, reach: (draf
 /** So many of a thing, each with a name of its own where things have one. */
 function copies(one: unknown, count: number): unknown[] {
   const named = typeof one === 'object' && one !== null && 'id' in one
-  return Array.from({ length: count }, (_, i) => (named ? { ...structuredClone(one), id: `copy ${i}`, ...('number' in one ? { number: i } : {}) } : typeof one === 'string' ? `copy ${i}` : one))
+  return Array.from({ length: count }, (_, i) => (named ? { ...structuredClone(one), id: `copy ${i}`, ...('number' in one ? { number: i } : {}) } : typeof one === 'string' && one.length < 64 ? `copy ${i}` : one))
 }
 
 const limits: Limit[] = []
-for (const name of LISTS) {
-  const { schema, most } = LIST_WORDS[name]
-  limitsOf(schema, full[name][0], `${name}[0]`, (draft) => draft[name] as unknown as unknown[], 0, limits)
-  limits.push({ path: `${name}, how many`, set: (draft, value) => void ((draft as unknown as Plain)[name] = value), at: [copies(full[name][0], most)], beyond: [copies(full[name][0], most + 1)] })
+for (const [name, { schema, most }] of LIST_WORDS) {
+  limitsOf(schema, listsOf(full)[name][0], `${name}[0]`, (draft) => listsOf(draft)[name] as unknown as unknown[], 0, limits)
+  limits.push({ path: `${name}, how many`, set: (draft, value) => void ((draft as unknown as Plain)[name] = value), at: [copies(listsOf(full)[name][0], most)], beyond: [copies(listsOf(full)[name][0], most + 1)] })
 }
 for (const [name, schema] of Object.entries(MEMBERS)) limitsOf(schema, full[name as 'ground' | 'water'], name, (draft) => draft as unknown as Plain, name, limits)
 limitsOf(NAME, full.name, 'name', (draft) => draft as unknown as Plain, 'name', limits)

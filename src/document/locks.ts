@@ -1,7 +1,8 @@
 import type { Meadow } from '../core/meadow.ts'
+import { THINGS } from '../core/things/index.ts'
 
-/** Lists of things that can be locked against changes, and what one of them is called. */
-const LOCKABLE = { plantings: 'planting', outlines: 'outline', beacons: 'beacon', meshes: 'mesh' } as const
+/** Lists of what can be locked against changes, and what one of them is called. */
+const LOCKABLE: readonly { readonly list: string; readonly one: string }[] = [{ list: 'plantings', one: 'planting' }, ...THINGS.all.filter(({ fields }) => 'locked' in fields)]
 
 interface Lockable {
   readonly id: string
@@ -17,13 +18,15 @@ const FREE = new Set(['locked', 'visible'])
  * sentence when an edit would, null when all is well. The order of a list may change.
  */
 export function refusedByLock(before: Meadow, next: Meadow): string | null {
-  for (const list of Object.keys(LOCKABLE) as (keyof typeof LOCKABLE)[]) {
-    if (next[list] === before[list]) continue
-    const after = new Map((next[list] as readonly Lockable[]).map((one) => [one.id, one]))
-    for (const thing of before[list] as readonly Lockable[]) {
+  const listsOf = (meadow: Meadow) => meadow as unknown as Readonly<Record<string, readonly Lockable[]>>
+  for (const { list, one: word } of LOCKABLE) {
+    const [was, is] = [listsOf(before)[list], listsOf(next)[list]]
+    if (is === was) continue
+    const after = new Map(is.map((one) => [one.id, one]))
+    for (const thing of was) {
       if (!thing.locked || after.get(thing.id) === thing) continue
       const changed = after.get(thing.id)
-      if (!changed || differs(thing, changed)) return `The ${LOCKABLE[list]} “${thing.name}” is locked; unlock it first. Nothing was changed.`
+      if (!changed || differs(thing, changed)) return `The ${word} “${thing.name}” is locked; unlock it first. Nothing was changed.`
     }
   }
   return null

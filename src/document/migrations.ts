@@ -5,6 +5,7 @@ import { defaultsOf } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
+import { THINGS } from '../core/things/index.ts'
 import type { Salvaged } from './salvage.ts'
 import { salvage } from './salvage.ts'
 import type { Checked } from './schema.ts'
@@ -52,7 +53,7 @@ function listOf(value: unknown): Plain[] {
   return Array.isArray(value) ? (value as unknown[]).map((one) => (typeof one === 'object' && one !== null ? (one as Plain) : {})) : []
 }
 
-/** Gives values that a kind has gained since a document was written their defaults; strange names stay, to be refused. */
+/** Gives values that a kind has gained since a document was written their defaults, and empty lists of things that came since; strange names stay, to be refused. */
 function fillDefaults(meadow: Plain): Plain {
   const filled = (use: Plain, kinds: Registry<{ readonly kind: string; readonly params: ParamSet }>): Plain =>
     typeof use?.kind === 'string' && kinds.has(use.kind)
@@ -62,6 +63,8 @@ function fillDefaults(meadow: Plain): Plain {
   const mix = (value: unknown) =>
     Array.isArray(value) ? listOf(value).map((share) => (share?.where === undefined ? share : { ...share, where: filled(share.where as Plain, CONDITIONS) })) : value
   return {
+    // Sorts of things that have come since.
+    ...Object.fromEntries(THINGS.all.map(({ list }) => [list, []])),
     ...meadow,
     plantings: Array.isArray(meadow.plantings)
       ? listOf(meadow.plantings).map((planting) => ({

@@ -1,5 +1,5 @@
 import type { Asset, Share } from '../core/meadow.ts'
-import { LIMITS, shortened } from './limits.ts'
+import { LIMITS, shortened } from '../core/limits.ts'
 
 /** What a planting is called by its assets, the largest share first, as long as nobody has named it. */
 export function nameOfMix(mix: readonly Share[], assets: readonly Pick<Asset, 'id' | 'name'>[]): string {

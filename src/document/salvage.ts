@@ -6,9 +6,8 @@ import { DRIVERS } from '../core/fields/drivers/index.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
-import { LIMITS, shortened } from './limits.ts'
-import type { ListName } from './schema.ts'
-import { LIST_WORDS, LISTS, MEMBERS, NEXT_ASSET, numbersHold } from './schema.ts'
+import { LIMITS, shortened } from '../core/limits.ts'
+import { LIST_WORDS, MEMBERS, NEXT_ASSET, numbersHold } from './schema.ts'
 
 type Plain = Record<string, unknown>
 
@@ -26,14 +25,14 @@ export interface Salvaged {
 export function salvage(value: Plain, id: string): Salvaged {
   const leftOut: string[] = []
   const plain = { ...value, ...withNumbers(value, leftOut) }
-  const lists = Object.fromEntries(LISTS.map((name) => [name, soundEntries(name, plain[name as keyof typeof plain], leftOut)])) as unknown as Pick<Meadow, ListName>
+  const lists = Object.fromEntries([...LIST_WORDS.keys()].map((name) => [name, soundEntries(name, (plain as Plain)[name], leftOut)])) as unknown as Omit<Meadow, 'version' | 'id' | 'name' | 'nextAsset' | 'ground' | 'water'>
   const ground = sound(MEMBERS.ground, value.ground)
   if (!ground) leftOut.push('its ground (a level one stands in)')
   else if (ground !== value.ground) leftOut.push('parts of what is said of its ground')
   const water = sound(MEMBERS.water, value.water) as Meadow['water'] | null
   if (!water) leftOut.push('its water')
   else if (water !== value.water) leftOut.push('parts of its water')
-  for (const key of Object.keys(value)) if (!(key in MEMBERS) && key !== 'version' && key !== 'id' && key !== 'name' && key !== 'nextAsset' && !(LISTS as readonly string[]).includes(key)) leftOut.push(`“${key.slice(0, 40)}”, which no meadow has`)
+  for (const key of Object.keys(value)) if (!(key in MEMBERS) && key !== 'version' && key !== 'id' && key !== 'name' && key !== 'nextAsset' && !LIST_WORDS.has(key)) leftOut.push(`“${key.slice(0, 40)}”, which no meadow has`)
   const name = typeof value.name === 'string' ? shortened(value.name, LIMITS.name) : ''
   if (name !== value.name) leftOut.push('part of its name')
   return {
@@ -62,8 +61,9 @@ function withNumbers({ assets, nextAsset }: Plain, leftOut: string[]): { readonl
 
 const NEXT_ASSET_OBJECT = yupObject({ nextAsset: NEXT_ASSET })
 
-function soundEntries(name: ListName, list: unknown, leftOut: string[]): unknown[] {
-  const words = LIST_WORDS[name]
+function soundEntries(name: string, list: unknown, leftOut: string[]): unknown[] {
+  const words = LIST_WORDS.get(name)
+  if (!words) return []
   if (!Array.isArray(list)) {
     leftOut.push(`all its ${words.many}`)
     return []

@@ -2,22 +2,17 @@ import * as yup from 'yup'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { isCurve } from '../core/fields/drivers/curve.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
-import { TERRAIN_ID } from '../core/grounds/ground.ts'
-import { MOST_TRIANGLES } from '../core/grounds/mesh-shape.ts'
 import { MAX_SAMPLES } from '../core/grounds/terrain.ts'
 import type { Param, ParamSet, Registry, Span } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { DRIVER_TARGETS, MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
-import { LIMITS } from './limits.ts'
+import { LIMITS } from '../core/limits.ts'
+import { THINGS } from '../core/things/index.ts'
+import { colour, elevation, hash, place, real, text, vector, whole } from './schema-parts.ts'
+import { thingSchema } from './thing-schema.ts'
 
 /** Validation of the document: every way in passes through here. The kinds' own parameters say the limits. */
-
-const text = (max: number) => yup.string().strict().defined().max(max)
-const real = () => yup.number().strict().required().test('finite', '${path} is no finite number', (value) => value === undefined || Number.isFinite(value))
-const whole = () => real().integer()
-const place = () => real().min(-LIMITS.place).max(LIMITS.place)
-const elevation = () => real().min(-LIMITS.height).max(LIMITS.height)
 
 function spanSchema(param: Extract<Param, { type: 'span' }>): yup.Schema<Span> {
   const end = () => {
@@ -55,8 +50,6 @@ export function paramsSchema(params: ParamSet): yup.Schema {
     .required()
 }
 
-const hash = () => yup.string().strict().required().matches(/^[0-9a-f]{64}$/, '${path} is not the name of a blob')
-const vector = () => yup.array().of(real()).length(3).required()
 
 type Kinds = Registry<{ readonly kind: string; readonly params: ParamSet }>
 
@@ -102,7 +95,6 @@ const conditionSchema = byKind(CONDITIONS, (members) =>
 
 const combine = () => yup.string().strict().required().oneOf(['all', 'any'])
 const habitat = () => yup.array().of(conditionSchema).max(LIMITS.uses).required()
-const colour = () => yup.string().strict().required().matches(/^#[0-9a-f]{6}$/, '${path} is no colour #rrggbb')
 
 const driverSchema = byKind(
   DRIVERS,
@@ -219,95 +211,8 @@ const groundSchema = yup
   .strict()
   .required()
 
-const outlineSchema = yup
-  .object({
-    id: text(LIMITS.word).required(),
-    kind: yup.string().strict().required().oneOf(['patch', 'path']),
-    name: text(LIMITS.name),
-    colour: colour(),
-    visible: yup.boolean().strict().required(),
-    locked: yup.boolean().strict().required(),
-    smooth: yup.boolean().strict().required(),
-    closed: yup.boolean().strict().required(),
-    width: real().min(0).max(LIMITS.pathWidth),
-    lines: yup
-      .array()
-      .max(LIMITS.outlineLines)
-      .required()
-      .test('points', '${path} must hold pairs of finite numbers within 1,000 km, at most 20,000 pairs', (lines: unknown) => isLines(lines)),
-  })
-  .noUnknown()
-  .strict()
-
-/** Checked by hand: a schema for every number would take seconds for large outlines. */
-function isLines(lines: unknown): boolean {
-  if (!Array.isArray(lines)) return false
-  let points = 0
-  for (const line of lines) {
-    if (!Array.isArray(line) || line.length % 2 !== 0) return false
-    points += line.length / 2
-    if (!line.every((value) => typeof value === 'number' && Math.abs(value) <= LIMITS.place)) return false
-  }
-  return points <= LIMITS.outlinePoints
-}
-
-const imageSchema = yup
-  .object({
-    id: text(LIMITS.word).required(),
-    name: text(LIMITS.name),
-    blob: hash(),
-    columns: whole().min(1).max(LIMITS.imageSide),
-    rows: whole().min(1).max(LIMITS.imageSide),
-    x: place(),
-    z: place(),
-    sizeX: real().moreThan(0).max(LIMITS.place),
-    sizeZ: real().moreThan(0).max(LIMITS.place),
-    turn: real().min(-360).max(360),
-  })
-  .noUnknown()
-  .strict()
-
-const beaconSchema = yup
-  .object({
-    id: text(LIMITS.word).required(),
-    name: text(LIMITS.name),
-    colour: colour(),
-    visible: yup.boolean().strict().required(),
-    locked: yup.boolean().strict().required(),
-    x: place(),
-    z: place(),
-    above: real().min(-1e4).max(1e4),
-    reach: real().min(0.01).max(1e5),
-    strength: real().min(0).max(1),
-    falloff: yup.string().strict().required().oneOf(['straight', 'steep', 'round']),
-  })
-  .noUnknown()
-  .strict()
-
-const meshSchema = yup
-  .object({
-    id: text(LIMITS.word).required().notOneOf([TERRAIN_ID], '${path} is the name of the terrain'),
-    name: text(LIMITS.name),
-    role: yup.string().strict().required().oneOf(['ground', 'obstacle', 'scenery']),
-    blob: hash(),
-    shape: hash(),
-    triangles: whole().min(1).max(MOST_TRIANGLES),
-    visible: yup.boolean().strict().required(),
-    locked: yup.boolean().strict().required(),
-    position: vector(),
-    turn: vector(),
-    size: real().moreThan(0).max(LIMITS.meshSize),
-  })
-  .noUnknown()
-  .strict()
-
 const habitatSchema = yup
   .object({ id: text(LIMITS.word).required(), name: text(LIMITS.name), combine: combine(), uses: habitat() })
-  .noUnknown()
-  .strict()
-
-const viewSchema = yup
-  .object({ id: text(LIMITS.word).required(), name: text(LIMITS.name), position: vector(), target: vector() })
   .noUnknown()
   .strict()
 
@@ -326,10 +231,7 @@ export const NEXT_ASSET: yup.Schema = whole().min(0).max(LIMITS.assetNumbers)
 /** What a meadow has one of. */
 export const MEMBERS = { ground: groundSchema as yup.Schema, water: waterSchema as yup.Schema }
 
-/** What a meadow has lists of, in the order in which they are checked. */
-export const LISTS = ['assets', 'plantings', 'outlines', 'images', 'beacons', 'meshes', 'habitats', 'views'] as const
-export type ListName = (typeof LISTS)[number]
-
+/** How many there may be of something that a meadow has a list of, what each must be, and its words. */
 interface ListWords {
   readonly one: string
   readonly many: string
@@ -337,16 +239,23 @@ interface ListWords {
   readonly schema: yup.Schema
 }
 
-/** How many there may be of each, what each must be, and its words. */
-export const LIST_WORDS: Readonly<Record<ListName, ListWords>> = {
-  assets: { one: 'asset', many: 'assets', most: LIMITS.assets, schema: assetSchema },
-  plantings: { one: 'planting', many: 'plantings', most: LIMITS.plantings, schema: plantingSchema },
-  outlines: { one: 'outline', many: 'outlines', most: LIMITS.outlines, schema: outlineSchema },
-  images: { one: 'image', many: 'images', most: LIMITS.images, schema: imageSchema },
-  beacons: { one: 'beacon', many: 'beacons', most: LIMITS.beacons, schema: beaconSchema },
-  meshes: { one: 'mesh', many: 'meshes', most: LIMITS.meshes, schema: meshSchema },
-  habitats: { one: 'kept habitat', many: 'kept habitats', most: LIMITS.habitats, schema: habitatSchema },
-  views: { one: 'view', many: 'views', most: LIMITS.views, schema: viewSchema },
+/** What a meadow has lists of, in the order in which they are checked. */
+export const LIST_WORDS: ReadonlyMap<string, ListWords> = new Map<string, ListWords>([
+  ['assets', { one: 'asset', many: 'assets', most: LIMITS.assets, schema: assetSchema }],
+  ['plantings', { one: 'planting', many: 'plantings', most: LIMITS.plantings, schema: plantingSchema }],
+  ...THINGS.all.map((kind): [string, ListWords] => [kind.list, { ...kind, schema: thingSchema(kind) }]),
+  ['habitats', { one: 'kept habitat', many: 'kept habitats', most: LIMITS.habitats, schema: habitatSchema }],
+])
+
+/** One of a list, as far as all of them are alike. */
+export interface Listed {
+  readonly id: string
+  readonly name: string
+}
+
+/** The lists of a meadow by their names. */
+export function listsOf(meadow: Meadow): Readonly<Record<string, readonly Listed[]>> {
+  return meadow as unknown as Readonly<Record<string, readonly Listed[]>>
 }
 
 const meadowSchema = yup
@@ -356,7 +265,7 @@ const meadowSchema = yup
     name: NAME,
     nextAsset: NEXT_ASSET,
     ...MEMBERS,
-    ...Object.fromEntries(LISTS.map((name) => [name, yup.array().of(LIST_WORDS[name].schema).max(LIST_WORDS[name].most).required()])),
+    ...Object.fromEntries([...LIST_WORDS].map(([name, { schema, most }]) => [name, yup.array().of(schema).max(most).required()])),
   })
   .noUnknown()
   .strict()
@@ -368,7 +277,7 @@ export type Checked = { readonly meadow: Meadow } | { readonly problem: string }
 export function checkMeadow(value: unknown): Checked {
   try {
     const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
-    const doubled = LISTS.map((name) => firstDouble((meadow[name] as readonly { id: string }[]).map(({ id }) => id))).find((id) => id !== undefined)
+    const doubled = [...LIST_WORDS.keys()].map((name) => firstDouble(listsOf(meadow)[name].map(({ id }) => id))).find((id) => id !== undefined)
     if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }
     if (!numbersHold(meadow.assets, meadow.nextAsset)) return { problem: 'two assets in it have one number, or the next one would' }
     return { meadow }

@@ -1,6 +1,6 @@
 import type { Outline } from '../core/meadow.ts'
 import { isClosed, polylines } from '../core/outlines/outline.ts'
-import { LIMITS, shortened } from '../document/limits.ts'
+import { LIMITS, shortened } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { OutlineCoordinates, OutlineFormat, ReadOutline } from './outline-format.ts'
 

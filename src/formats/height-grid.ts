@@ -1,6 +1,6 @@
 import { MAX_SAMPLES } from '../core/grounds/terrain.ts'
 import type { GeoReference } from '../core/meadow.ts'
-import { LIMITS } from '../document/limits.ts'
+import { LIMITS } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 
 /** A grid of numbers as a file holds them, before size and range are settled. */

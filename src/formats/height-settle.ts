@@ -1,7 +1,7 @@
 import { fillNearest, fillSmooth } from '../core/grounds/fill.ts'
 import { degreeReference, metresPerDegree } from '../core/grounds/georeference.ts'
 import type { GeoReference } from '../core/meadow.ts'
-import { LIMITS } from '../document/limits.ts'
+import { LIMITS } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { HeightGrid } from './height-grid.ts'
 

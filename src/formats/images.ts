@@ -1,4 +1,4 @@
-import { LIMITS } from '../document/limits.ts'
+import { LIMITS } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import { decodePng, isPng } from './png.ts'
 

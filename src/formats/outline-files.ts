@@ -1,5 +1,5 @@
 import { registry } from '../core/kinds.ts'
-import { LIMITS } from '../document/limits.ts'
+import { LIMITS } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import { decodeText } from './decode-text.ts'
 import { geojsonOutlines } from './geojson-outlines.ts'

@@ -1,6 +1,6 @@
 import { metresPerDegree, toPlan } from '../core/grounds/georeference.ts'
 import type { GeoReference, TerrainGround } from '../core/meadow.ts'
-import { LIMITS } from '../document/limits.ts'
+import { LIMITS } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { ReadOutline, ReadOutlines } from './outline-format.ts'
 

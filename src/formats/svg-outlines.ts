@@ -1,6 +1,6 @@
 import { SVGPathData, SVGPathDataTransformer } from 'svg-pathdata'
 import { isClosed, polylines } from '../core/outlines/outline.ts'
-import { LIMITS, shortened } from '../document/limits.ts'
+import { LIMITS, shortened } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { OutlineFormat, ReadOutline } from './outline-format.ts'
 

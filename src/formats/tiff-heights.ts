@@ -1,6 +1,6 @@
 import { degreeReference } from '../core/grounds/georeference.ts'
 import type { GeoReference } from '../core/meadow.ts'
-import { shortened, LIMITS } from '../document/limits.ts'
+import { shortened, LIMITS } from '../core/limits.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { GridSpacing, HeightReader, RawGrid } from './height-grid.ts'
 import { checkSides } from './height-grid.ts'

@@ -27,7 +27,7 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
   let before = 0
   let grown = 0
   for (let finer = 0; ; finer++) {
-    const setup = handover.give(run.meadow, planting, finer)
+    const { setup, looksAt } = handover.give(run.meadow, planting, finer)
     const facts = row.facts && row.setupKey === setup.key ? row.facts : await run.pool.run(PREPARE, setup.key, { signal: run.signal, urgent: true })
     row.facts = facts
     row.setupKey = setup.key
@@ -38,7 +38,7 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
     }
     const tell = (phase: PlantingState['phase'], rest: Partial<PlantingState>) => run.events.onState(planting.id, { ...stateOf(row, phase), ...rest })
     const report = (done: number, total: number) => tell('growing', { done, total })
-    grown += await growTiles(run, { planting, row, facts, setup, neighbours, report })
+    grown += await growTiles(run, { planting, row, facts, setup, looksAt, neighbours, report })
     const warning = facts.warnings[0] ?? null
     const { exactCount } = facts
     if (exactCount === null) {

@@ -1,12 +1,13 @@
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
+import type { LookedAt } from '../core/grow.ts'
 import { tilesOfPlot } from '../core/grow.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { GROW_TILE } from '../runner/grow-refs.ts'
 import type { GrowerEvents } from './planting-state.ts'
 import type { Neighbours, Row } from './neighbours.ts'
-import { lookAround, nameOfBeacons, nameOfLook, packNear, roomsOfTile } from './neighbours.ts'
+import { lookAround, nameOfLook, nameOfThings, packNear, roomsOfTile } from './neighbours.ts'
 import type { Pool } from '../runner/pool.ts'
 import { CancelledError } from '../runner/pool.ts'
 import type { GrowSetup, PreparedFacts } from '../runner/protocol.ts'
@@ -29,6 +30,8 @@ export interface Growing {
   readonly row: Row
   readonly facts: PreparedFacts
   readonly setup: GrowSetup
+  /** The things that it looks at. */
+  readonly looksAt: readonly LookedAt[]
   readonly neighbours: Neighbours
   /** Tells how far it is: tiles done, of so many. */
   readonly report: (done: number, total: number) => void
@@ -89,22 +92,24 @@ export async function growTiles(run: Run, growing: Growing): Promise<number> {
 }
 
 /** Grows single tiles, and tells which are not what they should be. */
-function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup, neighbours }: Growing) {
-  const { beacons } = setup.surroundings
+function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup, looksAt, neighbours }: Growing) {
   const show = facts.exactCount === null
-  const { plots, largestRoom } = facts
+  const { plots, largestRoom, extents } = facts
   /** The neighbours of a plot: its own planting's plots before it come first. */
   const around = plots.map((_, at): Neighbours => {
     const own = at > 0 && largestRoom > 0 ? [{ planting: planting.id, row, plots: plots.slice(0, at), largestRoom, of: 'grown' as const }] : []
     return { rooms: [...own, ...neighbours.rooms], asked: neighbours.asked }
   })
   const look = ({ plot, rect }: Piece, reach: number) => lookAround(around[plot], plots[plot].ground, rect, reach)
-  /** Names all that a tile depends on: the planting's own setup, and what of its neighbours and beacons reaches into it. */
-  const nameOf = (piece: Piece, reach: number) => [setup.tileKey, nameOfLook(piece.rect, reach, look(piece, reach)), nameOfBeacons(piece.rect, reach, beacons)].join(' ')
+  /** Names all that a tile depends on: the planting's own setup, how much its plot looks through, and what of neighbours and things reaches into it. */
+  const nameOf = (piece: Piece, reach: number) => {
+    const { candidates } = plots[piece.plot]
+    return [setup.tileKey, candidates, nameOfLook(piece.rect, reach, look(piece, reach)), nameOfThings(piece.rect, reach, looksAt, extents)].join(' ')
+  }
 
   async function growOne(piece: Piece, part: number): Promise<{ block: Block; reach: number }> {
     const { rooms, asked } = around[piece.plot]
-    const depends = rooms.length > 0 || asked.length > 0 || beacons.length > 0
+    const depends = rooms.length > 0 || asked.length > 0
     for (let { reach } = plots[piece.plot]; ; ) {
       const near = depends ? packNear(piece.rect, reach, look(piece, reach)) : null
       const output = await pool.run(GROW_TILE, { setup: setup.key, tile: { plot: piece.plot, rect: piece.rect }, near, part }, { signal, bulk: true })

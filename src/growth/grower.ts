@@ -111,7 +111,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     nearArea(planting, rect) {
       return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0) })
     },
-    give: (meadow, planting) => handover.giveToAsk(meadow, planting).key,
+    give: (meadow, planting) => handover.giveToAsk(meadow, planting).setup.key,
     blocksOf: (planting) => [...(rows.get(planting)?.tiles.values() ?? [])].map((tile) => tile.shown),
   }
 }

@@ -58,7 +58,7 @@ describe('what is handed to workers', () => {
     const meadow = meadowWith(50)
     const give = (one: Meadow) => one.plantings.map((planting) => handover.give(one, planting, 0))
     give(meadow)
-    expect(said).toEqual(['outline shared', 'setup shared', 'setup shared'])
+    expect(said).toEqual(['thing shared', 'setup shared', 'setup shared'])
     give(meadow)
     expect(said.length).toBe(3)
     // Another setting: a new setup, the same outline. The one before stays until there is another.
@@ -69,7 +69,7 @@ describe('what is handed to workers', () => {
     // A moved point: the outline goes anew.
     const moved = { ...meadow, outlines: [outlineOf('patch', [[...shore(50).slice(0, 99), 3]])] }
     give(moved)
-    expect(said.slice(6)).toEqual(['outline shared', 'setup shared', 'setup forgotten'])
+    expect(said.slice(6)).toEqual(['thing shared', 'setup shared', 'setup forgotten'])
     // Name, colour and lock are nothing to growing.
     give({ ...moved, outlines: moved.outlines.map((one) => ({ ...one, name: 'Renamed', colour: '#ff0000', locked: true })) })
     give(changed(moved, 'inside', { name: 'Renamed', colour: '#00ff00', locked: true, visible: false }))

@@ -1,17 +1,18 @@
 import type { Meadow, Planting } from '../core/meadow.ts'
 import type { Pool } from '../runner/pool.ts'
-import type { GrowSetup, Shared } from '../runner/protocol.ts'
+import type { Shared } from '../runner/protocol.ts'
+import type { Setup } from './setup.ts'
 import { setupOf } from './setup.ts'
 
 /**
- * Hands setups and outlines to the workers of a pool, each once: a tile's message then only names them.
+ * Hands setups and long things to the workers of a pool, each once: a tile's message then only names them.
  * What no planting needs any more is taken back.
  */
 export interface Handover {
   /** The setup of a planting that is to grow, in the workers' hands. */
-  give(meadow: Meadow, planting: Planting, finer: number): GrowSetup
+  give(meadow: Meadow, planting: Planting, finer: number): Setup
   /** The same for a question about a planting, which takes nothing back from its growing. */
-  giveToAsk(meadow: Meadow, planting: Planting): GrowSetup
+  giveToAsk(meadow: Meadow, planting: Planting): Setup
   /** Takes back all that these plantings were not given last. */
   keepOnly(plantings: ReadonlySet<string>): void
 }
@@ -36,15 +37,16 @@ export function createHandover(pool: Pool): Handover {
     held.add(shared.name)
     pool.share(shared)
   }
-  function hand(purpose: keyof typeof KEPT, meadow: Meadow, planting: Planting, finer: number): GrowSetup {
-    const { setup, outlines } = setupOf(meadow, planting, finer)
+  function hand(purpose: keyof typeof KEPT, meadow: Meadow, planting: Planting, finer: number): Setup {
+    const whole = setupOf(meadow, planting, finer)
+    const { setup, long } = whole
     const last = given[purpose].get(planting.id) ?? []
-    if (last[0]?.[0] === setup.key) return setup
-    given[purpose].set(planting.id, [[setup.key, ...outlines.map(({ name }) => name)], ...last].slice(0, KEPT[purpose]))
-    for (const { name, outline } of outlines) share({ type: 'outline', name, outline })
+    if (last[0]?.[0] === setup.key) return whole
+    given[purpose].set(planting.id, [[setup.key, ...long.map(({ name }) => name)], ...last].slice(0, KEPT[purpose]))
+    for (const { name, thing } of long) share({ type: 'thing', name, thing })
     share({ type: 'setup', name: setup.key, setup })
     forgetUnneeded()
-    return setup
+    return whole
   }
   return {
     give: (meadow, planting, finer) => hand('grow', meadow, planting, finer),

@@ -1,29 +1,18 @@
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
 import { namedBy } from '../core/grow.ts'
-import type { RefTarget } from '../core/kinds.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
+import { refKind } from '../core/things/index.ts'
 import { ProblemError } from '../document/problem.ts'
-
-const WORDS: Readonly<Record<RefTarget, string>> = {
-  patch: 'a patch',
-  path: 'a path',
-  planting: 'a planting',
-  image: 'an image',
-  beacon: 'a beacon',
-  view: 'a view',
-  mesh: 'a mesh',
-}
 
 /** Throws a sentence when a planting names something that is gone or cannot be asked yet, or a formula is wrong. */
 export function sayMissing(meadow: Meadow, planting: Planting): void {
-  const { outlines, images, beacons, views, meshes, plantings } = meadow
-  const there = new Set([...outlines, ...images, ...beacons, ...views, ...meshes, ...plantings].map(({ id }) => id))
+  const { plantings } = meadow
   const at = plantings.findIndex(({ id }) => id === planting.id)
   for (const { to, id, by } of namedBy(planting)) {
-    if (!there.has(id))
+    if (!refKind(to).of(meadow).some((one) => one.id === id))
       throw new ProblemError(
-        `Its ${by} names ${WORDS[to]} that is gone; choose another one there, switch it off, or take the removal back. What grew before still stands.`,
+        `Its ${by} names ${refKind(to).word} that is gone; choose another one there, switch it off, or take the removal back. What grew before still stands.`,
       )
     const place = to === 'planting' ? plantings.findIndex((one) => one.id === id) : -1
     if (place === at && place >= 0)

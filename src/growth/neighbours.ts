@@ -1,9 +1,8 @@
 import type { Block } from '../core/columns.ts'
+import type { LookedAt } from '../core/grow.ts'
 import { forTileKeysIn } from '../core/grow.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
-import type { Beacon } from '../core/meadow.ts'
 import type { Plot } from '../core/stages/plot.ts'
-import { hashValue } from './content-hash.ts'
 import type { PackedNear, PreparedFacts } from '../runner/protocol.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
 import { nameOfRooms, packPlaces, packRooms, roomCells } from './room-cells.ts'
@@ -74,16 +73,10 @@ export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked }:
   }
 }
 
-/** Names the beacons whose reach meets a rectangle widened by `by`. */
-export function nameOfBeacons(rect: Rect, by: number, beacons: readonly Beacon[]): string {
-  return beacons
-    .filter(({ x, z, reach }) => {
-      const dx = Math.max(rect.x0 - by - x, 0, x - rect.x1 - by)
-      const dz = Math.max(rect.z0 - by - z, 0, z - rect.z1 - by)
-      return dx * dx + dz * dz < reach * reach
-    })
-    .map((one) => hashValue(one))
-    .join('+')
+/** Names what of things matters in a rectangle widened by `by`. */
+export function nameOfThings(rect: Rect, by: number, looksAt: readonly LookedAt[], extents: Readonly<Record<string, Rect>>): string {
+  const widened = { x0: rect.x0 - by, z0: rect.z0 - by, x1: rect.x1 + by, z1: rect.z1 + by }
+  return looksAt.map(({ kind, thing, reach }) => kind.near(thing, widened, reach, extents[thing.id] ?? null)).join('+')
 }
 
 /** What of the neighbours lies near a tile of a ground that is widened by `reach`. */

@@ -1,5 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import type { Meadow } from '../core/meadow.ts'
+import { grownBlobsOf } from '../core/things/index.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { PlantingState } from './planting-state.ts'
@@ -29,7 +30,7 @@ export function shareMeadow(pool: Pool, meadow: Meadow, blobs: Blobs): void {
   }
   const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
   pool.share({ type: 'terrain', name: terrainName(meadow), heights: bytesToHeights(bytesOf(blob)), columns, rows, sizeX, sizeZ })
-  for (const name of new Set([...meadow.images.map((image) => image.blob), ...meadow.meshes.map((mesh) => mesh.shape)])) pool.share({ type: 'bytes', name, bytes: bytesOf(name) })
+  for (const name of grownBlobsOf(meadow)) pool.share({ type: 'bytes', name, bytes: bytesOf(name) })
 }
 
 export interface RunOptions {

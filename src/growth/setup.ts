@@ -1,12 +1,16 @@
-import { mixAssets, partsNamed } from '../core/grow.ts'
-import type { Meadow, Outline, Planting } from '../core/meadow.ts'
-import { hashString, hashValue } from './content-hash.ts'
-import type { GrowSetup } from '../runner/protocol.ts'
+import { hashString, hashValue } from '../core/content-hash.ts'
+import type { LookedAt } from '../core/grow.ts'
+import { mixAssets, thingsNamed } from '../core/grow.ts'
+import type { Meadow, Planting } from '../core/meadow.ts'
+import type { Thing, ThingKind } from '../core/things/define.ts'
+import type { GrowSetup, ThingData } from '../runner/protocol.ts'
 
-/** A planting with all that its growing depends on, and the large things that go to workers by names of their own. */
+/** A planting with all that its growing depends on, and the long things that go to workers by names of their own. */
 export interface Setup {
   readonly setup: GrowSetup
-  readonly outlines: readonly { readonly name: string; readonly outline: Outline }[]
+  readonly long: readonly { readonly name: string; readonly thing: Thing }[]
+  /** The things that it looks at, as far as they change what grows. */
+  readonly looksAt: readonly LookedAt[]
 }
 
 /** Makes ready what workers must know to grow a planting. Looks through what has not been looked through before only. */
@@ -14,34 +18,27 @@ export function setupOf(meadow: Meadow, planting: Planting, finer: number): Setu
   // Name, colour, eye and lock do not change what grows.
   const grown = { ...planting, name: '', colour: '', visible: true, locked: false }
   const assets = mixAssets(planting, meadow.assets)
-  const { water } = meadow
-  const parts = partsNamed(planting, meadow)
-  const outlines = parts.outlines.map((one) => ({ name: outlineName(one), outline: plain(one) }))
-  const surroundings = {
-    terrain: terrainName(meadow),
-    waterLevel: water.level,
-    outlines: outlines.map(({ name }) => name),
-    images: parts.images.map((one) => ({ ...one, name: '' })),
-    beacons: parts.beacons.map(plain),
-    views: parts.views,
-    meshes: parts.meshes.map((one) => ({ ...one, visible: true, locked: false, role: 'ground' as const })),
-  }
-  const { terrain, waterLevel, images, beacons, views, meshes } = surroundings
+  const looksAt = thingsNamed(planting, meadow).map(({ kind, thing, reach }) => ({ kind, thing: kind.bare(thing), reach }))
+  const named = looksAt.map(({ kind, thing }) => ({ kind, thing, name: nameOf(kind, thing) }))
+  const things = named.map(({ kind, thing, name }): ThingData => ({ kind: kind.kind, ...(kind.long ? { name } : { thing }) }))
+  const terrain = terrainName(meadow)
+  const waterLevel = meadow.water.level
   const { id, kind, seed, combine, mix, habitat, drivers, grounds, params } = planting
   const tileKey = hashString(
-    [id, kind, seed, combine, ...[mix, habitat, drivers, grounds, params, assets, images, views, meshes].map(hashValue), terrain, waterLevel, ...surroundings.outlines, finer].join('\n'),
+    [id, kind, seed, combine, ...[mix, habitat, drivers, grounds, params, assets].map(hashValue), terrain, waterLevel, finer].join('\n'),
   )
-  const key = beacons.length > 0 ? hashString(tileKey + hashValue(beacons)) : tileKey
-  return { setup: { key, tileKey, planting: grown, assets, surroundings, finer }, outlines }
+  const key = named.length > 0 ? hashString([tileKey, ...named.map(({ name }) => name)].join('\n')) : tileKey
+  return {
+    setup: { key, tileKey, planting: grown, assets, surroundings: { terrain, waterLevel, things }, finer },
+    long: named.filter((one) => one.kind.long).map(({ name, thing }) => ({ name, thing })),
+    looksAt,
+  }
 }
 
-/** Without what does not change what grows. */
-function plain<T extends { name: string; colour: string; visible: boolean; locked: boolean }>(one: T): T {
-  return { ...one, name: '', colour: '', visible: true, locked: false }
-}
-
-function outlineName({ id, kind, smooth, closed, width, lines }: Outline): string {
-  return `outline/${hashString([id, kind, smooth, closed, width, hashValue(lines)].join('\n'))}`
+/** Names a thing by all that can change what grows. */
+function nameOf(kind: ThingKind, thing: Thing): string {
+  const members = thing as unknown as Readonly<Record<string, unknown>>
+  return `${kind.kind}/${hashString(Object.keys(members).sort().map((key) => `${key} ${hashValue(members[key])}`).join('\n'))}`
 }
 
 /** The name under which workers know the terrain of a meadow. */

@@ -11,7 +11,7 @@ import type { Rooms } from '../core/stages/rooms.ts'
 import { nearestOf } from '../core/stages/rooms.ts'
 import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
 import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
-import { resolveSurroundings } from './surroundings.ts'
+import { extentsOf, resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
 
@@ -58,12 +58,12 @@ export const prepareTask = defineTask<string, PreparedFacts>({
     const setup = context.setup(name)
     const prepared = ready(name, context)
     const { largestRoom, exactCount } = prepared
-    const plots = prepared.plots.map(({ ground, bounds, tileSide, reach }) => ({ ground, bounds, tileSide, reach }))
+    const plots = prepared.plots.map(({ ground, bounds, tileSide, reach, candidates }) => ({ ground, bounds, tileSide, reach, candidates }))
     const expected = prepared.expected()
     const surroundings = resolveSurroundings(setup.surroundings, context)
     const emptied = expected > 0 && exactCount === null ? null : emptiedBy(setup.planting, surroundings, groundsOf(setup.planting.grounds, surroundings), arena)
     const warnings = warningsOf(setup.planting, surroundings)
-    return { output: { plots, largestRoom, exactCount, expected, emptied, warnings }, transfer: [] }
+    return { output: { plots, largestRoom, exactCount, expected, emptied, warnings, extents: extentsOf(surroundings) }, transfer: [] }
   },
 })
 

@@ -1,7 +1,8 @@
 import type { Sight } from '../core/grounds/ground.ts'
 import type { Emptied } from '../core/stages/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
-import type { Beacon, GroundImage, Outline, PlacedMesh, Planting, View } from '../core/meadow.ts'
+import type { Planting } from '../core/meadow.ts'
+import type { Thing } from '../core/things/define.ts'
 import type { TileOf } from '../core/plantings/define.ts'
 import type { Plot } from '../core/stages/plot.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
@@ -12,19 +13,17 @@ import type { Rect } from '../core/grounds/terrain.ts'
 export interface SurroundingsData {
   readonly terrain: string
   readonly waterLevel: number
-  /** Names that outlines were shared under. */
-  readonly outlines: readonly string[]
-  readonly images: readonly GroundImage[]
-  readonly beacons: readonly Beacon[]
-  readonly views: readonly View[]
-  readonly meshes: readonly PlacedMesh[]
+  readonly things: readonly ThingData[]
 }
+
+/** A thing as it travels: as it is, or by the name that it was shared under. */
+export type ThingData = { readonly kind: string; readonly thing: Thing } | { readonly kind: string; readonly name: string }
 
 /** A planting with all that its growing depends on, save its earlier neighbours. */
 export interface GrowSetup {
   /** Names the content of this setup; a worker prepares each once. */
   readonly key: string
-  /** The same without the beacons, which only concern the tiles in their reach. */
+  /** The same without the things it looks at, which only concern the tiles in their reach. */
   readonly tileKey: string
   readonly planting: Planting
   readonly assets: readonly MixAsset[]
@@ -41,6 +40,8 @@ export interface PreparedFacts {
   readonly emptied: Emptied | null
   /** What should be known of its conditions. */
   readonly warnings: readonly string[]
+  /** What things cover in plan whose bytes alone tell it, by their ids. */
+  readonly extents: Readonly<Record<string, Rect>>
 }
 
 /** Earlier plantings near a tile as they travel. */
@@ -88,12 +89,12 @@ export type GrowTileOutput =
   | { readonly needsReach: number }
 
 /** A thing handed to a worker once, under the name that setups and messages use. */
-export type Shared = SharedTerrain | SharedBytes | SharedOutline | SharedSetup
+export type Shared = SharedTerrain | SharedBytes | SharedThing | SharedSetup
 
-export interface SharedOutline {
-  readonly type: 'outline'
+export interface SharedThing {
+  readonly type: 'thing'
   readonly name: string
-  readonly outline: Outline
+  readonly thing: Thing
 }
 
 export interface SharedSetup {

@@ -1,33 +1,40 @@
-import type { MeshShape } from '../core/grounds/mesh-shape.ts'
-import { bytesToShape } from '../core/grounds/mesh-shape.ts'
 import { treeOf } from '../core/grounds/mesh-tree.ts'
-import { createSolid } from '../core/grounds/solid.ts'
+import type { Rect } from '../core/grounds/terrain.ts'
 import type { Surroundings } from '../core/surroundings.ts'
+import type { Thing } from '../core/things/define.ts'
+import { THINGS } from '../core/things/index.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { SurroundingsData } from './protocol.ts'
 import type { TaskContext } from './tasks.ts'
 
-// One shape for the same bytes, so that its tree is built once.
-const shapes = new WeakMap<Uint8Array, MeshShape>()
+type Held = Pick<TaskContext, 'terrain' | 'bytes' | 'thing'>
 
-/** Puts the large things that were shared with this thread in their places. */
-export function resolveSurroundings(data: SurroundingsData, context: Pick<TaskContext, 'terrain' | 'bytes' | 'outline'>): Surroundings {
-  return {
-    terrain: context.terrain(data.terrain),
-    waterLevel: data.waterLevel,
-    outlines: data.outlines.map((name) => context.outline(name)),
-    beacons: data.beacons,
-    views: data.views,
-    images: data.images.map((placed) => ({ placed, pixels: context.bytes(placed.blob) })),
-    solids: data.meshes.map((placed) => createSolid(placed, shapeOf(placed.name, context.bytes(placed.shape)), treeOf)),
+/** Puts the large things that were shared with this thread in their places, and makes all things ready. */
+export function resolveSurroundings({ terrain, waterLevel, things }: SurroundingsData, context: Held): Surroundings {
+  const ready = new Map<string, Map<string, unknown>>()
+  for (const data of things) {
+    const thing = 'name' in data ? context.thing(data.name) : data.thing
+    const own = ready.get(data.kind) ?? new Map<string, unknown>()
+    ready.set(data.kind, own.set(thing.id, readyOf(data.kind, thing, context)))
+  }
+  return { terrain: context.terrain(terrain), waterLevel, things: ready }
+}
+
+function readyOf(kind: string, thing: Thing, { bytes }: Held): unknown {
+  const { one, ready } = THINGS.get(kind)
+  try {
+    return ready(thing, { bytes, treeOf })
+  } catch (cause) {
+    throw new ProblemError(`The ${one} “${thing.name}” is damaged or lacks a part; remove it and bring its file in again.`, cause)
   }
 }
 
-function shapeOf(name: string, bytes: Uint8Array<ArrayBuffer>): MeshShape {
-  const found = shapes.get(bytes)
-  if (found) return found
-  const shape = bytesToShape(bytes)
-  if (!shape) throw new ProblemError(`The mesh “${name}” is damaged; remove it and bring its file in again.`)
-  shapes.set(bytes, shape)
-  return shape
+/** What things cover in plan whose bytes alone tell it, by their ids. */
+export function extentsOf({ things }: Surroundings): Record<string, Rect> {
+  const extents: Record<string, Rect> = {}
+  for (const [kind, own] of things) {
+    const { extent } = THINGS.get(kind)
+    if (extent) for (const [id, ready] of own) extents[id] = extent(ready)
+  }
+  return extents
 }

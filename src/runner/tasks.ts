@@ -1,5 +1,5 @@
 import type { Terrain } from '../core/grounds/terrain.ts'
-import type { Outline } from '../core/meadow.ts'
+import type { Thing } from '../core/things/define.ts'
 import type { GrowSetup } from './protocol.ts'
 
 /** What a running task may use. */
@@ -8,8 +8,8 @@ export interface TaskContext {
   terrain(name: string): Terrain
   /** Bytes shared under this name; throws when they were never handed over. */
   bytes(name: string): Uint8Array<ArrayBuffer>
-  /** An outline shared under this name; throws when it was never handed over. */
-  outline(name: string): Outline
+  /** A thing shared under this name; throws when it was never handed over. */
+  thing(name: string): Thing
   /** A setup shared under this name; throws when it was never handed over. */
   setup(name: string): GrowSetup
   progress(share: number, note: string): void

@@ -1,7 +1,7 @@
 import type { Terrain } from '../core/grounds/terrain.ts'
 import { createTerrain } from '../core/grounds/terrain.ts'
 import { ProblemError, sentenceOf } from '../document/problem.ts'
-import type { Outline } from '../core/meadow.ts'
+import type { Thing } from '../core/things/define.ts'
 import type { FromWorker, GrowSetup, Shared, ToWorker, WorkerError } from './protocol.ts'
 import type { Task } from './tasks.ts'
 
@@ -14,7 +14,7 @@ export function createWorkerCore(
   const held = {
     terrain: new Map<string, Terrain>(),
     bytes: new Map<string, Uint8Array<ArrayBuffer>>(),
-    outline: new Map<string, Outline>(),
+    thing: new Map<string, Thing>(),
     setup: new Map<string, GrowSetup>(),
   }
   const find = <T>(map: ReadonlyMap<string, T>, what: string, name: string): T => {
@@ -32,7 +32,7 @@ export function createWorkerCore(
       const { output, transfer } = await task.run(input as never, {
         terrain: (wanted) => find(held.terrain, 'terrain', wanted),
         bytes: (wanted) => find(held.bytes, 'part', wanted),
-        outline: (wanted) => find(held.outline, 'outline', wanted),
+        thing: (wanted) => find(held.thing, 'thing', wanted),
         setup: (wanted) => find(held.setup, 'setup', wanted),
         progress: (share, note) => post({ type: 'progress', id, share, note }, []),
       })
@@ -44,7 +44,7 @@ export function createWorkerCore(
 
   function keep(shared: Shared): void {
     if (shared.type === 'bytes') held.bytes.set(shared.name, shared.bytes)
-    else if (shared.type === 'outline') held.outline.set(shared.name, shared.outline)
+    else if (shared.type === 'thing') held.thing.set(shared.name, shared.thing)
     else if (shared.type === 'setup') held.setup.set(shared.name, shared.setup)
     else held.terrain.set(shared.name, createTerrain(shared.heights, shared.columns, shared.rows, shared.sizeX, shared.sizeZ))
   }

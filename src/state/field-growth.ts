@@ -1,6 +1,7 @@
 import type { StoreApi } from 'zustand/vanilla'
 import type { Terrain } from '../core/grounds/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
+import { grownBlobsOf } from '../core/things/index.ts'
 import type { Answer } from '../core/plantings/ask.ts'
 import type { Sight } from '../core/grounds/ground.ts'
 import { tellProblem } from '../document/log.ts'
@@ -196,8 +197,8 @@ function createShares({ pool, state, blob, terrainOf }: Pick<GrowthOptions, 'poo
     )
   }
 
-  async function shareParts({ images, meshes }: Meadow): Promise<void> {
-    const wanted = new Set([...images.map(({ blob: name }) => name), ...meshes.map(({ shape }) => shape)])
+  async function shareParts(meadow: Meadow): Promise<void> {
+    const wanted = new Set(grownBlobsOf(meadow))
     for (const name of wanted) {
       if (handed.has(name)) continue
       const bytes = await blob(name)

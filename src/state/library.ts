@@ -1,6 +1,6 @@
 import type { Meadow } from '../core/meadow.ts'
 import { blobNamesIn, blobsOf, hashBytes, heightsToBytes } from '../document/blobs.ts'
-import { LIMITS, shortened } from '../document/limits.ts'
+import { LIMITS, shortened } from '../core/limits.ts'
 import { newId, newMeadow } from '../document/new-planting.ts'
 import { ProblemError } from '../document/problem.ts'
 import { FILE_PATIENCE, MAKE_DEMO, PACK_MEADOW, PACK_ORIGINAL, UNPACK_MEADOW } from '../runner/io-refs.ts'

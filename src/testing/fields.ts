@@ -19,11 +19,15 @@ import type { MeshShape } from '../core/grounds/mesh-shape.ts'
 import { treeOf } from '../core/grounds/mesh-tree.ts'
 import type { Solid } from '../core/grounds/solid.ts'
 import { createSolid } from '../core/grounds/solid.ts'
-import type { Asset, ConditionUse, GroundImage, Outline, PlacedMesh, Planting } from '../core/meadow.ts'
+import type { Asset, Beacon, ConditionUse, GroundImage, Outline, PlacedMesh, Planting, View } from '../core/meadow.ts'
+import { BEACON } from '../core/things/beacon.ts'
+import { IMAGE } from '../core/things/image.ts'
+import { MESH } from '../core/things/mesh.ts'
+import { OUTLINE } from '../core/things/outline.ts'
+import { VIEW } from '../core/things/view.ts'
 import { nearestOf } from '../core/stages/rooms.ts'
 import type { Near } from '../core/stages/context.ts'
 import type { Places, Surroundings } from '../core/surroundings.ts'
-import { bareSurroundings } from '../core/surroundings.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 
 /** Made-up grounds, assets and plantings for tests. */
@@ -136,12 +140,35 @@ export function spreadOf(
   }
 }
 
+/** What stands beside a planting in a test: things as conditions and drivers find them. */
+export interface Beside {
+  readonly outlines?: readonly Outline[]
+  readonly images?: readonly ImageField[]
+  readonly beacons?: readonly Beacon[]
+  readonly views?: readonly View[]
+  readonly solids?: readonly Solid[]
+  readonly waterLevel?: number
+}
+
+/** A terrain with things around. */
+export function surroundingsOf(terrain: Terrain, { outlines = [], images = [], beacons = [], views = [], solids = [], waterLevel }: Beside = {}, water = -1e9): Surroundings {
+  const byId = <R>(list: readonly R[], idOf: (one: R) => string) => new Map(list.map((one) => [idOf(one), one]))
+  const things = new Map<string, ReadonlyMap<string, unknown>>([
+    [OUTLINE.kind, byId(outlines, ({ id }) => id)],
+    [IMAGE.kind, byId(images, ({ placed }) => placed.id)],
+    [BEACON.kind, byId(beacons, ({ id }) => id)],
+    [VIEW.kind, byId(views, ({ id }) => id)],
+    [MESH.kind, byId(solids, ({ placed }) => placed.id)],
+  ])
+  return { terrain, waterLevel: waterLevel ?? water, things }
+}
+
 export interface GrowOptions {
   readonly assets?: readonly Asset[]
   readonly water?: number
   readonly outlines?: readonly Outline[]
   /** Beside terrain, water and outlines. */
-  readonly surroundings?: Partial<Surroundings>
+  readonly surroundings?: Beside
   /** Side of the tiles, m; the planting's own by default. */
   readonly side?: number
   readonly near?: Near | null
@@ -152,7 +179,7 @@ export interface GrowOptions {
 /** Grows a whole ground tile by tile. */
 export function growAll(planting: Planting, terrain: Terrain, options: GrowOptions = {}): Block[] {
   const { assets = [assetOf('a', 0.2)], water = -1000, outlines = [], near = null, part = 1 } = options
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(terrain, water), outlines, ...options.surroundings })
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), surroundingsOf(terrain, { outlines, ...options.surroundings }, options.surroundings?.waterLevel ?? water))
   const side = options.side ?? prepared.plots[0].tileSide
   const tiles = tilesOver(terrain.bounds, side)
   if (options.reverse) tiles.reverse()

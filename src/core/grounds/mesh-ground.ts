@@ -4,6 +4,8 @@ import { namingOf } from '../identity.ts'
 import { plotAsWhole } from '../stages/as-whole.ts'
 import { areaOfSolid, sourceOnSolid, wayOnSolid } from '../stages/candidates/on-solid.ts'
 import type { SpreadGround } from '../stages/plot.ts'
+import { thingsOf } from '../things/define.ts'
+import { MESH } from '../things/mesh.ts'
 import type { Sight } from './ground.ts'
 import type { GroundKind } from './kind.ts'
 import { seatOnSolid } from './mesh-seat.ts'
@@ -17,7 +19,7 @@ const SPARE = 3
 
 export const meshGround: GroundKind = {
   kind: 'mesh',
-  of: ({ solids }) => solids.map(groundOfSolid),
+  of: ({ things }) => thingsOf(things, MESH).map(groundOfSolid),
 }
 
 /** A mesh where it stands as a ground. */

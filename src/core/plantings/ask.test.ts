@@ -1,4 +1,4 @@
-import { boxShape, condition, hilly, solidOf, spreadOf, terrainOf } from '../../testing/fields.ts'
+import { boxShape, condition, hilly, solidOf, spreadOf, terrainOf, surroundingsOf } from '../../testing/fields.ts'
 import { DRIVERS } from '../fields/drivers/index.ts'
 import { heightAt } from '../grounds/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
@@ -31,7 +31,7 @@ const driverBy = (kind: string, rest: Partial<DriverUse>): DriverUse => ({
 describe('asking why here, why not here', () => {
   const hills = hilly()
   const box = solidOf(boxShape(2, 3, 4), { position: [10, 20, -5], turn: [0, 90, 0], size: 2 })
-  const surroundings = { ...bareSurroundings(hills), solids: [box] }
+  const surroundings = surroundingsOf(hills, { solids: [box] })
   const onMesh = spreadOf({}, { grounds: ['mesh'] })
 
   it('a line of sight meets the terrain where it goes under it', () => {

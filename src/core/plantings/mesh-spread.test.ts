@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { readModel, repairModel } from '../../formats/asset-import.ts'
 import { chiSquaredLimit } from '../../testing/estimators.ts'
 import type { Grown } from '../../testing/fields.ts'
-import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, NO_ROOMS, roomsOfRows } from '../../testing/fields.ts'
+import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, NO_ROOMS, roomsOfRows, surroundingsOf } from '../../testing/fields.ts'
 import { mixAssets, preparePlanting } from '../grow.ts'
 import type { MeshShape } from '../grounds/mesh-shape.ts'
 import { weldShape } from '../grounds/mesh-shape.ts'
@@ -10,7 +10,7 @@ import type { Solid } from '../grounds/solid.ts'
 import { toWorld } from '../grounds/solid.ts'
 import type { ParamValue } from '../kinds.ts'
 import type { ConditionUse } from '../meadow.ts'
-import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
 import { areaSums } from '../stages/candidates/surface.ts'
 
 const flat = terrainOf(() => 0)
@@ -24,7 +24,7 @@ async function shapeOfFile(name: string): Promise<MeshShape> {
 function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, rest: { seed?: number; habitat?: ConditionUse[] } = {}, standing: readonly Grown[] = []): Grown[] {
   const planting = spreadOf({ room: 0, size: { from: 1, to: 1 }, lean: { from: 0, to: 0 }, follow: 1, seat: 'centre', ...params }, { grounds: solids.map(({ placed }) => placed.id), ...rest })
   const assets = [assetOf('a', 0.05)]
-  const prepared = preparePlanting(planting, mixAssets(planting, assets), { ...bareSurroundings(flat), solids })
+  const prepared = preparePlanting(planting, mixAssets(planting, assets), surroundingsOf(flat, { solids }))
   const near = { known: { x0: -1e3, z0: -1e3, x1: 1e3, z1: 1e3 }, around: NOTHING_AROUND, elsewhere: NO_ROOMS, rooms: roomsOfRows(standing) }
   return rowsOf(
     prepared.plots.map(({ bounds: rect }, plot) => {
@@ -38,7 +38,7 @@ function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, re
 /** How many are expected of a planting over solids. */
 function expectedOn(solids: readonly Solid[], params: Record<string, ParamValue>): number {
   const planting = spreadOf({ by: 'density', density: 1, ...params }, { grounds: solids.map(({ placed }) => placed.id) })
-  return preparePlanting(planting, mixAssets(planting, [assetOf('a', 0.05)]), { ...bareSurroundings(flat), solids }).expected()
+  return preparePlanting(planting, mixAssets(planting, [assetOf('a', 0.05)]), surroundingsOf(flat, { solids })).expected()
 }
 
 describe('how many are expected', () => {

@@ -26,6 +26,7 @@ export function plotAsWhole(ground: Ground, source: WholeSource, naming: Naming,
     tileSide: 0,
     reach: looks ? largestRoom : 0,
     density: source.density,
+    candidates: `${over.density} ${over.meant}`,
     grow(_tile, near, part, keyScale) {
       clearSites(arena)
       const limit = source.fill(arena)

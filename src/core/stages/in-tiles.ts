@@ -72,6 +72,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
     tileSide: tileSideFor(source.density, bounds),
     reach: looks ? firstHalo + largestRoom : firstHalo,
     density: source.density,
+    candidates: `${over.density} ${over.meant}`,
     grow,
   }
 }

@@ -13,6 +13,8 @@ export interface Plot {
   readonly tileSide: number
   /** How far beyond a tile rooms of others are needed at first, m. */
   readonly reach: number
+  /** Names the candidates that are looked through: an exact count's follow all of the ground, beyond any tile. */
+  readonly candidates: string
 }
 
 /** A plot made ready to be grown. */

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react'
 import { heightAt } from '../../core/grounds/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
-import { LIMITS, shortened } from '../../document/limits.ts'
+import { LIMITS, shortened } from '../../core/limits.ts'
 import { addAsset } from '../../document/edits/assets.ts'
 import { addMesh } from '../../document/edits/meshes.ts'
 import { newId } from '../../document/new-planting.ts'

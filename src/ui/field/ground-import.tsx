@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from 'react'
 import type { TerrainGround } from '../../core/meadow.ts'
 import { setGround } from '../../document/edits/ground.ts'
-import { LIMITS, shortened } from '../../document/limits.ts'
+import { LIMITS, shortened } from '../../core/limits.ts'
 import { ProblemError } from '../../document/problem.ts'
 import { FILE_PATIENCE, READ_HEIGHTS, SETTLE_HEIGHTS } from '../../runner/io-refs.ts'
 import { readFileAlone } from '../../runner/read-file.ts'

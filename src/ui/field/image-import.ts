@@ -1,6 +1,6 @@
 import { hashBytes } from '../../document/blobs.ts'
 import { addImage } from '../../document/edits/images.ts'
-import { LIMITS, shortened } from '../../document/limits.ts'
+import { LIMITS, shortened } from '../../core/limits.ts'
 import { READ_IMAGE } from '../../runner/io-refs.ts'
 import { readFileAlone } from '../../runner/read-file.ts'
 import { enginePool } from '../../state/engine-pool.ts'

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { boxShape, condition, hilly, imageOf, outlineOf, placesAt, solidOf, terrainOf, weighOnTerrain } from '../../../testing/fields.ts'
+import type { Beside } from '../../../testing/fields.ts'
+import { boxShape, condition, hilly, imageOf, outlineOf, placesAt, solidOf, terrainOf, weighOnTerrain, surroundingsOf } from '../../../testing/fields.ts'
 import { createSites } from '../../columns.ts'
 import { meanHeightAt, meanHeights } from '../../grounds/relief.ts'
 import { slopeAt } from '../../grounds/pick.ts'
@@ -11,7 +12,7 @@ import type { Combine, ConditionUse, Outline } from '../../meadow.ts'
 import { placeOnTerrain } from '../../grounds/terrain-ground.ts'
 import { createArena } from '../../stages/arena.ts'
 import { judgePlace } from '../../stages/habitat.ts'
-import type { Around, Surroundings } from '../../surroundings.ts'
+import type { Around } from '../../surroundings.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../../surroundings.ts'
 import { within } from './define.ts'
 import { CONDITIONS } from './index.ts'
@@ -21,7 +22,7 @@ const SIDE = 60
 const habitatOf = (habitat: ConditionUse[], seed: number, combine: Combine = 'all') => ({ habitat, combine, seed })
 
 /** Weights of a lattice of sites over a ground, by place; those that were dropped weigh 0. */
-function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue>, water = 0, outlines: readonly Outline[] = [], rest: Partial<Surroundings> = {}, around: Around = NOTHING_AROUND, how: Partial<ConditionUse> = {}) {
+function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue>, water = 0, outlines: readonly Outline[] = [], rest: Beside = {}, around: Around = NOTHING_AROUND, how: Partial<ConditionUse> = {}) {
   const sites = createSites(SIDE * SIDE)
   const places: [number, number][] = []
   for (let i = 0; i < SIDE * SIDE; i++) {
@@ -34,7 +35,7 @@ function weigh(terrain: Terrain, kind: string, params: Record<string, ParamValue
     sites.addressLow[i] = i
   }
   sites.count = SIDE * SIDE
-  weighOnTerrain(habitatOf([{ ...condition(kind, params), ...how }], 11), { ...bareSurroundings(terrain, water), outlines, ...rest }, sites, around)
+  weighOnTerrain(habitatOf([{ ...condition(kind, params), ...how }], 11), surroundingsOf(terrain, { outlines, ...rest }, water), sites, around)
   const weights = new Float64Array(SIDE * SIDE)
   for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))
@@ -309,7 +310,7 @@ describe('distance to water', () => {
 describe('every condition', () => {
   const terrain = hilly()
   const outlines = [outlineOf('patch', [[-20, -20, 15, -18, 22, 19, -17, 21]]), outlineOf('path', [[-40, 0, 0, 10, 40, -5]])]
-  const rest: Partial<Surroundings> = {
+  const rest: Beside = {
     images: [imageOf(16, 16, (i, j) => [16 * i, 16 * j, 128, 255])],
     views: [{ id: 'view', name: 'View', position: [0, 12, 60], target: [0, 0, 0] }],
     solids: [solidOf(boxShape(8, 6, 5), { position: [5, 2, -4], turn: [0, 30, 0] })],
@@ -329,7 +330,7 @@ describe('every condition', () => {
     const params = chosen(kind)
     const findings = new Set<string>()
     for (const { x, z, weight } of weigh(terrain, kind, params, 0.5, outlines, rest, around).filter((_, i) => i % 97 === 0)) {
-      const [verdict] = judgePlace(habitatOf([condition(kind, params)], 11), { ...bareSurroundings(terrain, 0.5), outlines, ...rest }, around, placeOnTerrain(terrain, x, z))
+      const [verdict] = judgePlace(habitatOf([condition(kind, params)], 11), surroundingsOf(terrain, { outlines, ...rest }, 0.5), around, placeOnTerrain(terrain, x, z))
       expect(verdict.weight).toBe(weight)
       expect(verdict.finding).toMatch(/\d/)
       expect(verdict.use).toBe(kind)

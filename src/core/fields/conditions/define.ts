@@ -25,7 +25,7 @@ export interface Condition {
   prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Weigh
   /** What it finds at a place, with its number: "slope of 12°". */
   explain(values: Readonly<Record<string, ParamValue>>, context: ConditionContext, place: Place, around: Around): string
-  /** How far it looks for the instances of the planting it names, m; nothing when it names none. */
+  /** How far it looks for what it names, m; without end when this is not said. */
   reach?(values: Readonly<Record<string, ParamValue>>): number
   /** Why it cannot be worked out at all; null when it can. */
   problem?(values: Readonly<Record<string, ParamValue>>): string | null

@@ -1,5 +1,7 @@
 import { sampleImage } from '../../grounds/image.ts'
 import { choice, ref, share, span } from '../../kinds.ts'
+import { thingOf } from '../../things/define.ts'
+import { IMAGE } from '../../things/image.ts'
 import { defineCondition, ends, within } from './define.ts'
 
 export const image = defineCondition({
@@ -38,8 +40,8 @@ export const image = defineCondition({
     ),
   },
   sentence: () => ['where ', { param: 'image' }, ' has ', { param: 'channel' }, ' ', { param: 'value' }],
-  prepare(p, { images }) {
-    const found = images.find(({ placed }) => placed.id === p.image)
+  prepare(p, { things }) {
+    const found = thingOf(things, IMAGE, p.image)
     if (!found) return () => undefined
     const { from, to } = ends(p.value)
     return ({ x, z, weight, count }) => {
@@ -49,8 +51,8 @@ export const image = defineCondition({
         weight[i] *= work[i] < 0 ? (p.outside === 'take' ? 1 : 0) : within(work[i], from, to, p.soft)
     }
   },
-  explain(p, { images }, { x, z }) {
-    const found = images.find(({ placed }) => placed.id === p.image)
+  explain(p, { things }, { x, z }) {
+    const found = thingOf(things, IMAGE, p.image)
     if (!found) return 'no image is chosen'
     const value = new Float64Array(1)
     sampleImage(found, p.channel, Float64Array.of(x), Float64Array.of(z), 1, -1, value)

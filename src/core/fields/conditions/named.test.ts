@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { boxShape, condition, hilly, imageOf, placesAt, solidOf, terrainOf, weighOnTerrain } from '../../../testing/fields.ts'
+import type { Beside } from '../../../testing/fields.ts'
+import { boxShape, condition, hilly, imageOf, placesAt, solidOf, terrainOf, weighOnTerrain, surroundingsOf } from '../../../testing/fields.ts'
 import { createSites } from '../../columns.ts'
 import { slopeAt } from '../../grounds/pick.ts'
 import type { Terrain } from '../../grounds/terrain.ts'
@@ -11,13 +12,13 @@ import { groundOfSolid } from '../../grounds/mesh-ground.ts'
 import { groundOfTerrain, placeOnTerrain } from '../../grounds/terrain-ground.ts'
 import { createArena } from '../../stages/arena.ts'
 import { anyOf, emptiedBy, judgePlace, prepareUse, turnedRound, warningsOf } from '../../stages/habitat.ts'
-import type { Around, Surroundings } from '../../surroundings.ts'
+import type { Around } from '../../surroundings.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../../surroundings.ts'
 
 const SIDE = 50
 
 /** Weights of a lattice of sites over a ground. */
-function weighAll(terrain: Terrain, habitat: ConditionUse[], rest: Partial<Surroundings> = {}, around: Around = NOTHING_AROUND, combine: Combine = 'all') {
+function weighAll(terrain: Terrain, habitat: ConditionUse[], rest: Beside = {}, around: Around = NOTHING_AROUND, combine: Combine = 'all') {
   const sites = createSites(SIDE * SIDE)
   sites.count = SIDE * SIDE
   const places: [number, number][] = []
@@ -30,7 +31,7 @@ function weighAll(terrain: Terrain, habitat: ConditionUse[], rest: Partial<Surro
     sites.weight[i] = 1
     sites.addressLow[i] = i
   }
-  weighOnTerrain({ habitat, combine, seed: 11 }, { ...bareSurroundings(terrain, 0), ...rest }, sites, around)
+  weighOnTerrain({ habitat, combine, seed: 11 }, surroundingsOf(terrain, rest, 0), sites, around)
   const weights = new Float64Array(SIDE * SIDE)
   for (let i = 0; i < sites.count; i++) weights[sites.addressLow[i]] = sites.weight[i]
   return places.map(([x, z], i) => ({ x, z, weight: weights[i] }))

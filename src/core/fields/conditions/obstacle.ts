@@ -1,6 +1,8 @@
 import type { Solid } from '../../grounds/solid.ts'
 import { toOwn } from '../../grounds/solid.ts'
 import { choice, length, ref } from '../../kinds.ts'
+import { thingOf } from '../../things/define.ts'
+import { MESH } from '../../things/mesh.ts'
 import { defineCondition, fadeIn, metres } from './define.ts'
 
 export const obstacle = defineCondition({
@@ -23,8 +25,9 @@ export const obstacle = defineCondition({
     ),
   },
   sentence: () => ['clear of ', { param: 'mesh' }, ' by ', { param: 'margin' }],
-  prepare(p, { solids }) {
-    const solid = solids.find(({ placed }) => placed.id === p.mesh)
+  reach: (p) => p.margin + p.soft,
+  prepare(p, { things }) {
+    const solid = thingOf(things, MESH, p.mesh)
     if (!solid) return () => undefined
     const limit = p.margin + p.soft
     const distance = DISTANCES[p.precision](solid, p.tall, limit)
@@ -38,8 +41,8 @@ export const obstacle = defineCondition({
       }
     }
   },
-  explain(p, { solids }, { x, y, z }) {
-    const solid = solids.find(({ placed }) => placed.id === p.mesh)
+  explain(p, { things }, { x, y, z }) {
+    const solid = thingOf(things, MESH, p.mesh)
     if (!solid) return 'no mesh is chosen'
     const away = DISTANCES[p.precision](solid, p.tall, 1000)(x, y, z)
     return away < 0 ? `inside “${solid.placed.name}”, or nearer than the ${metres(p.margin)} that must be clear` : away < Infinity ? `${metres(away)} clear of “${solid.placed.name}”` : `far from “${solid.placed.name}”`

@@ -1,5 +1,7 @@
 import { choice, length, phrase, ref } from '../../kinds.ts'
 import { indexOf } from '../../outlines/outline.ts'
+import { thingOf } from '../../things/define.ts'
+import { OUTLINE } from '../../things/outline.ts'
 import { defineCondition, distanceAt, fadeIn, metres } from './define.ts'
 
 export const patch = defineCondition({
@@ -20,8 +22,9 @@ export const patch = defineCondition({
     feather: length(0, { label: 'Feather', help: 'Over how many metres it thins out towards the rim.', max: 1000 }),
   },
   sentence: () => phrase`${{ param: 'side' }} ${{ param: 'patch' }}`,
-  prepare(p, { outlines }) {
-    const outline = outlines.find(({ id }) => id === p.patch)
+  reach: (p) => p.feather,
+  prepare(p, { things }) {
+    const outline = thingOf(things, OUTLINE, p.patch)
     if (!outline) return () => undefined
     const index = indexOf(outline)
     const inward = p.side === 'inside' ? -1 : 1
@@ -31,8 +34,8 @@ export const patch = defineCondition({
       for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
     }
   },
-  explain(p, { outlines }, place) {
-    const outline = outlines.find(({ id }) => id === p.patch)
+  explain(p, { things }, place) {
+    const outline = thingOf(things, OUTLINE, p.patch)
     if (!outline) return 'no patch is chosen'
     const away = distanceAt(indexOf(outline), place, true)
     return away < 0 ? `${metres(-away)} inside the patch` : `${metres(away)} outside the patch`

@@ -1,5 +1,7 @@
 import { length, ref, span } from '../../kinds.ts'
 import { indexOf } from '../../outlines/outline.ts'
+import { thingOf } from '../../things/define.ts'
+import { OUTLINE } from '../../things/outline.ts'
 import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
 
 export const path = defineCondition({
@@ -24,8 +26,10 @@ export const path = defineCondition({
     p.away.from === null && p.away.to !== null ? ' of ' : ' from ',
     { param: 'path' },
   ],
-  prepare(p, { outlines }) {
-    const outline = outlines.find(({ id }) => id === p.path)
+  // Farther off the weight is the same everywhere.
+  reach: ({ away: { from, to }, soft }) => Math.max(Math.abs(from ?? 0), Math.abs(to ?? 0), Math.abs((from ?? 0) + soft)),
+  prepare(p, { things }) {
+    const outline = thingOf(things, OUTLINE, p.path)
     if (!outline) return () => undefined
     const index = indexOf(outline)
     const half = outline.width / 2
@@ -38,8 +42,8 @@ export const path = defineCondition({
       for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
     }
   },
-  explain(p, { outlines }, place) {
-    const outline = outlines.find(({ id }) => id === p.path)
+  explain(p, { things }, place) {
+    const outline = thingOf(things, OUTLINE, p.path)
     if (!outline) return 'no path is chosen'
     const away = distanceAt(indexOf(outline), place, false) - outline.width / 2
     return away < 0 ? `on the path, ${metres(-away)} from its side` : `${metres(away)} from the side of the path`

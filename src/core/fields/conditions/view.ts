@@ -2,6 +2,8 @@ import { heightAt } from '../../grounds/terrain.ts'
 import type { Terrain } from '../../grounds/terrain.ts'
 import { angle, flag, length, number, ref } from '../../kinds.ts'
 import { cos, DEGREE, sin } from '../../math/portable.ts'
+import { thingOf } from '../../things/define.ts'
+import { VIEW } from '../../things/view.ts'
 import { defineCondition, metres } from './define.ts'
 
 /** Opening of the picture's own camera from top to bottom, degrees. */
@@ -19,16 +21,16 @@ export const view = defineCondition({
     hidden: flag(false, { label: 'Hidden ground too', help: 'Whether ground behind hills, out of sight, is taken as well.' }),
   },
   sentence: () => ['where ', { param: 'view' }, ' sees it'],
-  prepare(p, { views, terrain }) {
-    const found = views.find(({ id }) => id === p.view)
+  prepare(p, { things, terrain }) {
+    const found = thingOf(things, VIEW, p.view)
     if (!found) return () => undefined
     const sees = seer(found.position, found.target, p, terrain)
     return ({ x, y, z, weight, count }) => {
       for (let i = 0; i < count; i++) if (weight[i] > 0 && !sees(x[i], y[i], z[i]).seen) weight[i] = 0
     }
   },
-  explain(p, { views, terrain }, { x, y, z }) {
-    const found = views.find(({ id }) => id === p.view)
+  explain(p, { things, terrain }, { x, y, z }) {
+    const found = thingOf(things, VIEW, p.view)
     if (!found) return 'no view is chosen'
     const { seen, away, why } = seer(found.position, found.target, p, terrain)(x, y, z)
     return seen ? `seen by “${found.name}” from ${metres(away)}` : `${why} of “${found.name}”, ${metres(away)} off`

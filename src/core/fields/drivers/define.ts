@@ -18,7 +18,7 @@ export interface Driver {
   /** What it goes by, in the middle of a sentence: "the height", "the distance to …". */
   words(values: Readonly<Record<string, ParamValue>>): Phrase
   prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Measure
-  /** How far it looks for the instances of the planting it names, m. */
+  /** How far it looks for what it names, m; without end when this is not said. */
   reach?(values: Readonly<Record<string, ParamValue>>, over: { readonly from: number; readonly to: number }): number
   /** Why it cannot be worked out at all; null when it can. */
   problem?(values: Readonly<Record<string, ParamValue>>): string | null

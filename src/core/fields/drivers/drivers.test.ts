@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import type { Beside } from '../../../testing/fields.ts'
 import { assetOf, growAll, hilly, imageOf, outlineOf, placesAt, rowsOf, spreadOf, NO_ROOMS } from '../../../testing/fields.ts'
 import type { Grown } from '../../../testing/fields.ts'
 import { slopeAt } from '../../grounds/pick.ts'
@@ -6,7 +7,6 @@ import { heightAt } from '../../grounds/terrain.ts'
 import { defaultsOf } from '../../kinds.ts'
 import type { ParamValue } from '../../kinds.ts'
 import type { Beacon, DriverTarget, DriverUse } from '../../meadow.ts'
-import type { Surroundings } from '../../surroundings.ts'
 import { bend, CURVES, isCurve } from './curve.ts'
 import { DRIVERS } from './index.ts'
 import { beaconValue } from './named.ts'
@@ -14,7 +14,7 @@ import { beaconValue } from './named.ts'
 const terrain = hilly(100, 201)
 const beacon: Beacon = { id: 'beacon', name: 'Beacon', colour: '#ffffff', visible: true, locked: false, x: 10, z: -5, above: 1, reach: 30, strength: 0.9, falloff: 'straight' }
 const around = new Map([['other', placesAt([[3, 4], [-20, 11], [18, -30]], 40)]])
-const rest: Partial<Surroundings> = {
+const rest: Beside = {
   outlines: [outlineOf('patch', [[-20, -20, 20, -20, 20, 20, -20, 20]]), outlineOf('path', [[-60, 0, 60, 0]], { width: 4 })],
   images: [imageOf(50, 50, (i, j) => [5 * i, 5 * j, 0, 255])],
   beacons: [beacon],

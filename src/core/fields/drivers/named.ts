@@ -4,9 +4,18 @@ import { choice, length, phrase, ref } from '../../kinds.ts'
 import { saturate } from '../../math/portable.ts'
 import type { Beacon } from '../../meadow.ts'
 import { indexOf } from '../../outlines/outline.ts'
+import { BEACON } from '../../things/beacon.ts'
+import { thingOf } from '../../things/define.ts'
+import { IMAGE } from '../../things/image.ts'
+import { OUTLINE } from '../../things/outline.ts'
 import { defineDriver, NO_FIELD } from './define.ts'
 
 /** Fields of things that the meadow names: outlines, plantings, images, beacons. */
+
+/** How far a distance matters, m: beyond both ends of what counts as 0 and as 1 nothing changes any more. */
+function farthestOf(_values: unknown, { from, to }: { readonly from: number; readonly to: number }): number {
+  return Math.max(Math.abs(from), Math.abs(to))
+}
 
 /** Distances farther than this are cut off, m. */
 const FARTHEST = 10000
@@ -19,8 +28,9 @@ export const path = defineDriver({
   params: { path: ref('path', { label: 'Path', help: 'Which path.' }) },
   over: { from: 0, to: 4 },
   words: () => phrase`the distance to ${{ param: 'path' }}`,
-  prepare(p, { outlines }) {
-    const outline = outlines.find(({ id }) => id === p.path)
+  reach: farthestOf,
+  prepare(p, { things }) {
+    const outline = thingOf(things, OUTLINE, p.path)
     if (!outline) return NO_FIELD
     const index = indexOf(outline)
     return ({ x, z, count }, _around, out) => {
@@ -38,8 +48,9 @@ export const patch = defineDriver({
   params: { patch: ref('patch', { label: 'Patch', help: 'Which patch.' }) },
   over: { from: -10, to: 0 },
   words: () => phrase`the distance to ${{ param: 'patch' }}`,
-  prepare(p, { outlines }) {
-    const outline = outlines.find(({ id }) => id === p.patch)
+  reach: farthestOf,
+  prepare(p, { things }) {
+    const outline = thingOf(things, OUTLINE, p.patch)
     if (!outline) return NO_FIELD
     const index = indexOf(outline)
     return ({ x, z, count }, _around, out) => index.distances(x, z, count, true, Infinity, out)
@@ -79,8 +90,8 @@ export const image = defineDriver({
   },
   over: { from: 0, to: 1 },
   words: () => phrase`the image ${{ param: 'image' }}`,
-  prepare(p, { images }) {
-    const found = images.find(({ placed }) => placed.id === p.image)
+  prepare(p, { things }) {
+    const found = thingOf(things, IMAGE, p.image)
     if (!found) return NO_FIELD
     return ({ x, z, count }, _around, out) => sampleImage(found, p.channel, x, z, count, 0, out)
   },
@@ -106,8 +117,8 @@ export const beacon = defineDriver({
   params: { beacon: ref('beacon', { label: 'Beacon', help: 'Which beacon; set them in the drawer Beacons.' }) },
   over: { from: 0, to: 1 },
   words: () => phrase`the nearness to ${{ param: 'beacon' }}`,
-  prepare(p, { beacons, terrain }) {
-    const found = beacons.find(({ id }) => id === p.beacon)
+  prepare(p, { things, terrain }) {
+    const found = thingOf(things, BEACON, p.beacon)
     if (!found) return NO_FIELD
     const by = heightAt(terrain, found.x, found.z) + found.above
     return ({ x, y, z, count }, _around, out) => {

@@ -1,4 +1,4 @@
-import { mix } from '../core/math/random.ts'
+import { mix } from './math/random.ts'
 
 /** Names of content: 64 bits as text, for caches, not against forgery. */
 
