@@ -41,7 +41,7 @@ function meadowOf(params: Record<string, ParamValue>): Meadow {
         condition('patch', { patch: 'ring', side: 'outside', feather: 3 }),
         condition('path', { path: 'line', away: { from: 1, to: null }, soft: 2 }),
         condition('image', { image: 'image', value: { from: 0.2, to: null }, outside: 'take' }),
-        condition('obstacle', { mesh: 'box', margin: 1, soft: 2 }),
+        condition('obstacle', { mesh: 'box', margin: 7, soft: 6 }),
       ],
       drivers: [driver('beacon', { target: 'density', low: 1, high: 0.3 }, { beacon: 'beacon' }), driver('path', { over: { from: 0, to: 6 } }, { path: 'line' }), driver('patch', { over: { from: 0, to: 5 }, target: 'turn', low: 0, high: 90 }, { patch: 'ring' })],
     },
