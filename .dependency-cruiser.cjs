@@ -1,4 +1,4 @@
-/** One way through the house: ui → state → growth → runner → document → core; storage and formats at the edges. */
+/** One way through the house: ui → tools, scene → state → growth → runner → document → core; storage and formats at the edges. */
 const below = (layer, allowed) => ({
   name: `${layer}-imports-down-only`,
   severity: 'error',
@@ -17,8 +17,9 @@ module.exports = {
     below('runner', ['core', 'document', 'formats', 'demo']),
     below('growth', ['core', 'document', 'runner']),
     below('state', ['core', 'document', 'formats', 'runner', 'growth', 'storage']),
+    below('tools', ['core', 'document', 'state']),
     below('scene', ['core', 'document', 'runner', 'growth', 'state']),
-    below('ui', ['core', 'document', 'formats', 'runner', 'growth', 'state', 'storage', 'scene']),
+    below('ui', ['core', 'document', 'formats', 'runner', 'growth', 'state', 'storage', 'tools', 'scene']),
     {
       // A parser of expressions and a tree over triangles, both pure; the tree takes three's geometry, never its renderer.
       name: 'core-knows-few-packages',
@@ -29,13 +30,13 @@ module.exports = {
     {
       name: 'no-react-below-the-interface',
       severity: 'error',
-      from: { path: '^src/(core|document|formats|demo|storage|runner|growth|state)/' },
+      from: { path: '^src/(core|document|formats|demo|storage|runner|growth|state|tools)/' },
       to: { path: 'node_modules/(react|react-dom|@chakra-ui|@react-three)/' },
     },
     {
       name: 'three-below-the-picture-only-for-meshes',
       severity: 'error',
-      from: { path: '^src/(core|document|formats|demo|storage|runner|growth|state)/', pathNot: '(^src/core/grounds/mesh|^src/formats/mesh-files|\\.test\\.ts$)' },
+      from: { path: '^src/(core|document|formats|demo|storage|runner|growth|state|tools)/', pathNot: '(^src/core/grounds/mesh|^src/formats/mesh-files|\\.test\\.ts$)' },
       to: { path: 'node_modules/three/' },
     },
     {

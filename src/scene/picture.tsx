@@ -72,6 +72,7 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   const used = useStore(session.store, (state) => usedBy(state.history.meadow.plantings.find(({ id }) => id === planting)))
   const selected = useStore(tool, (state) => state.selected)
   const drawing = useStore(tool, (state) => state.drawing)
+  const closes = useStore(tool, (state) => (state.settings.draw?.what ?? 'patch') === 'patch')
   const { beacons } = meadow
   const allBeacons = useStore(tool, (state) => state.beacons)
   const rings = useMemo(
@@ -80,8 +81,8 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   )
   useEffect(() => {
     const wanted = all || drawing ? outlines : outlines.filter(({ id }) => used.includes(id))
-    landscape.current?.setOutlines(drawing ? [...wanted, ...rings, draft(drawing)] : [...wanted, ...rings], drawing ? DRAFT : selected)
-  }, [outlines, terrain, all, used, selected, drawing, rings])
+    landscape.current?.setOutlines(drawing ? [...wanted, ...rings, draft(drawing, closes)] : [...wanted, ...rings], drawing ? DRAFT : selected)
+  }, [outlines, terrain, all, used, selected, drawing, closes, rings])
 
   const mesh = useStore(tool, (state) => state.mesh)
   const grip = useStore(tool, (state) => state.grip)
@@ -144,9 +145,9 @@ function ringOf({ id, x, z, reach, colour }: Beacon): Outline {
 const DRAFT = 'drawing'
 
 /** The line being drawn, as an outline to be shown. */
-function draft({ kind, points }: NonNullable<FieldToolState['drawing']>): Outline {
+function draft(points: NonNullable<FieldToolState['drawing']>, closes: boolean): Outline {
   const rest = { name: '', colour: '#f6d27a', visible: true, locked: false, smooth: false, width: 0 }
-  return { id: DRAFT, kind: 'path', closed: kind === 'patch' && points.length >= 6, lines: [[...points]], ...rest }
+  return { id: DRAFT, kind: 'path', closed: closes && points.length >= 6, lines: [[...points]], ...rest }
 }
 
 let drawable: boolean | null = null

@@ -1,7 +1,8 @@
 import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
-import type { Fold } from '../core/kinds.ts'
-import type { ConditionUse, Outline } from '../core/meadow.ts'
+import type { Sight } from '../core/grounds/ground.ts'
+import type { Fold, ParamValue } from '../core/kinds.ts'
+import type { ConditionUse } from '../core/meadow.ts'
 import type { PointOf } from '../document/edits/outlines.ts'
 
 /** A file on its way in, and what it is taken for. */
@@ -14,8 +15,13 @@ export interface Incoming {
 
 /** What is drawn or changed by hand in the picture, apart from the document. */
 export interface FieldToolState {
-  /** Whether clicks ask why something grows there or not. */
-  readonly probing: boolean
+  /** The tool in hand, and the settings of all tools as far as they were changed. */
+  readonly active: string
+  readonly settings: Readonly<Record<string, Readonly<Record<string, ParamValue>> | undefined>>
+  /** The planting whose card is open. */
+  readonly open: string | null
+  /** The line of sight to the place that is asked about. */
+  readonly asking: Sight | null
   /** The fold of the open card that is unfolded. */
   readonly fold: Fold | null
   /** Whose conditions are shown as colour on the ground: one of them, or all together. */
@@ -33,8 +39,8 @@ export interface FieldToolState {
   /** The outline whose points are shown. */
   readonly selected: string | null
   readonly point: PointOf | null
-  /** The line that is being drawn, x z x z …, m. */
-  readonly drawing: { readonly kind: Outline['kind']; readonly points: readonly number[] } | null
+  /** The line that is being drawn, x z x z …, m; null while nothing is drawn. */
+  readonly drawing: readonly number[] | null
   readonly incoming: Incoming | null
   /** Whether a new planting is being chosen. */
   readonly choosing: boolean
@@ -44,7 +50,10 @@ export type FieldTool = StoreApi<FieldToolState>
 
 export function createFieldTool(): FieldTool {
   return createStore<FieldToolState>(() => ({
-    probing: false,
+    active: 'look',
+    settings: {},
+    open: null,
+    asking: null,
     fold: 'where',
     tint: null,
     clip: null,

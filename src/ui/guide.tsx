@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
+import { TOOL_STRIP } from '../tools/index.ts'
 import { PICTURE_KEYS, SHORTCUTS } from './shortcuts.ts'
 
 /** The guide as a page of its own. */
@@ -33,7 +34,7 @@ export function GuideText() {
       <h2>Keys</h2>
       <table>
         <tbody>
-          {[...Object.values(SHORTCUTS), ...PICTURE_KEYS].map((shortcut) => (
+          {[...TOOL_STRIP.map(({ keys, help }) => ({ keys, does: help })), ...Object.values(SHORTCUTS), ...PICTURE_KEYS].map((shortcut) => (
             <tr key={shortcut.does}>
               <td>
                 <kbd>{shortcut.keys}</kbd>

@@ -13,7 +13,6 @@ export const SHORTCUTS = {
   clear: { keys: 'C', does: 'Fold everything away, or bring it back' },
   add: { keys: 'A', does: 'Add a planting' },
   throwAgain: { keys: 'T', does: 'Throw the open planting again' },
-  probe: { keys: 'Y', does: 'Ask why here, why not here' },
   tint: { keys: 'I', does: 'Show the open planting’s habitat as colour on the ground' },
   person: { keys: 'S', does: 'Stand a person of 1.75 m under the pointer for scale, or take them away' },
   whole: { keys: 'W', does: 'Show the whole meadow' },
@@ -34,6 +33,19 @@ const TYPED_INTO = 'input:not([type="range"], [type="checkbox"], [type="radio"])
 
 /** The shortcut that a key press means; none while something is being typed. */
 export function shortcutOf(event: KeyboardEvent): ShortcutName | null {
+  const pressed = pressedKeys(event)
+  const found = Object.entries(SHORTCUTS).find(([, { keys }]) => keys.toUpperCase() === pressed)
+  return found ? (found[0] as ShortcutName) : null
+}
+
+/** The tool that a key press takes up. */
+export function toolOfKey<T extends { readonly keys: string }>(event: KeyboardEvent, tools: readonly T[]): T | undefined {
+  const pressed = pressedKeys(event)
+  return tools.find(({ keys }) => keys.toUpperCase() === pressed)
+}
+
+/** A key press as shortcuts are written, in capitals; null while something is being typed. */
+function pressedKeys(event: KeyboardEvent): string | null {
   const target = event.target as HTMLElement | null
   if (target?.closest(TYPED_INTO)) return null
   const command = event.ctrlKey || event.metaKey
@@ -42,7 +54,7 @@ export function shortcutOf(event: KeyboardEvent): ShortcutName | null {
   const pressed = [command ? 'Ctrl' : '', event.shiftKey && (command || event.key.length === 1 && /[a-z]/i.test(event.key)) ? 'Shift' : '', event.key.toUpperCase()]
     .filter(Boolean)
     .join('+')
+    .toUpperCase()
   if (event.altKey) return null
-  const found = Object.entries(SHORTCUTS).find(([, shortcut]) => shortcut.keys.toUpperCase() === pressed.toUpperCase())
-  return found ? (found[0] as ShortcutName) : null
+  return pressed
 }

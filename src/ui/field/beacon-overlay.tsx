@@ -1,20 +1,20 @@
-import type { KeyboardEvent, PointerEvent } from 'react'
-import { useEffect, useReducer, useRef } from 'react'
+import type { KeyboardEvent } from 'react'
+import { useEffect, useReducer } from 'react'
 import { useStore } from 'zustand'
 import { namedBy } from '../../core/grow.ts'
 import type { Beacon } from '../../core/meadow.ts'
-import { newGesture } from '../../document/history.ts'
-import { dragEdits } from '../parts/own-task.ts'
 import { setBeacon } from '../../document/edits/beacons.ts'
+import { TOOLS } from '../../tools/index.ts'
+import { beaconGrip } from '../../tools/grips/beacon.ts'
+import { gripName } from '../../tools/grips/define.ts'
+import { nudged } from '../../tools/grips/nudge.ts'
 import { useField, useFieldState } from './field-context.ts'
-
-const NUDGE = { fine: 0.1, plain: 0.5, coarse: 5 }
 
 /** The beacons over the picture: all while their drawer is open, else those that drive the open planting. */
 export function BeaconOverlay() {
   const { landscape, tool, open } = useField()
   const all = useStore(tool, (state) => state.beacons)
-  const busy = useStore(tool, (state) => state.drawing !== null || state.probing)
+  const busy = useStore(tool, (state) => !TOOLS.get(state.active).grips)
   const beacons = useFieldState((state) => state.history.meadow.beacons)
   const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
   const [, look] = useReducer((n: number) => n + 1, 0)
@@ -35,25 +35,15 @@ export function BeaconOverlay() {
 function BeaconHandle({ beacon }: { readonly beacon: Beacon }) {
   const { session, landscape, tool } = useField()
   const chosen = useStore(tool, (state) => state.beacon === beacon.id)
-  const gesture = useRef<string | null>(null)
   const { id, name, x, z, locked } = beacon
   const at = landscape?.project(x, z)
   if (!at) return null
-  const to = (nx: number, nz: number, how?: string) => setBeacon(session, id, 'Move the beacon', { x: Math.round(nx * 100) / 100, z: Math.round(nz * 100) / 100 }, how)
-  const move = (event: PointerEvent<SVGElement>) => {
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
-    const how = gesture.current
-    if (!how || !box) return
-    const on = landscape?.pick(event.clientX - box.left, event.clientY - box.top)
-    if (on) dragEdits.ask(() => to(on.x, on.z, how))
-  }
   const key = (event: KeyboardEvent) => {
-    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
-    if (!by || locked) return
+    const to = nudged(event, x, z)
+    if (!to || locked) return
     event.preventDefault()
     event.stopPropagation()
-    const step = event.shiftKey ? NUDGE.fine : event.altKey ? NUDGE.coarse : NUDGE.plain
-    to(x + by[0] * step, z + by[1] * step)
+    setBeacon(session, id, 'Move the beacon', { x: to[0], z: to[1] })
   }
   return (
     <g transform={`translate(${at[0]} ${at[1]})`}>
@@ -66,19 +56,7 @@ function BeaconHandle({ beacon }: { readonly beacon: Beacon }) {
         tabIndex={0}
         role="button"
         aria-label={`${name}: drag it, or move it by the arrow keys`}
-        onPointerDown={(event) => {
-          if (event.button !== 0 || locked) return
-          event.stopPropagation()
-          event.currentTarget.setPointerCapture(event.pointerId)
-          gesture.current = newGesture()
-          tool.setState({ beacon: id })
-        }}
-        onPointerMove={move}
-        onPointerUp={() => {
-          dragEdits.flush()
-          gesture.current = null
-        }}
-        onPointerCancel={() => (gesture.current = null)}
+        data-grip={gripName(beaconGrip, id)}
         onKeyDown={key}
       />
       <text className="beacon-name" x={11} y={-22}>

@@ -2,6 +2,7 @@ import { createContext, useContext } from 'react'
 import { useStore } from 'zustand'
 import type { Meadow } from '../../core/meadow.ts'
 import type { Landscape } from '../../scene/landscape.ts'
+import type { Dispatcher } from '../../tools/dispatcher.ts'
 import type { FieldTool } from '../../state/field-tool.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import type { FieldState } from '../../state/field-state.ts'
@@ -9,6 +10,8 @@ import type { FieldState } from '../../state/field-state.ts'
 export interface FieldContextValue {
   readonly session: FieldSession
   readonly landscape: Landscape | null
+  /** Gives the picture's pointer to the tool in hand; null until there is a picture. */
+  readonly dispatcher: Dispatcher | null
   readonly tool: FieldTool
   /** The card whose folds are shown. */
   readonly open: string | null

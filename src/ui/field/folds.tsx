@@ -8,6 +8,7 @@ import { meshGroundsOf } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { ParamField } from '../params/param-field.tsx'
+import { TOOLS } from '../../tools/index.ts'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { DriversEditor } from './drivers-editor.tsx'
 import { useField, useFieldState } from './field-context.ts'
@@ -31,7 +32,7 @@ export function Folds({ id }: { readonly id: string }) {
 
 function FoldsOf({ planting }: { readonly planting: Planting }) {
   const { session, tool, setOpen } = useField()
-  const probing = useStore(tool, (state) => state.probing)
+  const probing = useStore(tool, (state) => state.active === 'ask')
   const open = useStore(tool, (state) => state.fold)
   const setFold = (fold: Fold | null) => tool.setState({ fold })
   const kind = PLANTINGS.get(planting.kind)
@@ -70,7 +71,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
           >
             <Dices />
           </IconAction>
-          <IconAction label="Ask why here, why not here" keys={SHORTCUTS.probe.keys} pressed={probing} onClick={() => tool.setState({ probing: !probing, drawing: null })}>
+          <IconAction label="Ask why here, why not here" keys={TOOLS.get('ask').keys} pressed={probing} onClick={() => tool.setState({ active: probing ? 'look' : 'ask' })}>
             <MessageCircleQuestion />
           </IconAction>
           <IconAction label="Close the card" onClick={() => setOpen(null)}>

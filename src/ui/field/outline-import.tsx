@@ -29,7 +29,7 @@ export function OutlineImport({ file, onClose }: OutlineImportProps) {
   const take = useCallback(
     ({ outlines, notes }: ReadOutlines, chosen: Placing) => {
       const first = addOutlines(session, 'Bring in outlines', placeOutlines(outlines, chosen, session.store.getState().history.meadow.ground, file.name))
-      if (first) tool.setState({ selected: first, point: null, drawing: null })
+      if (first) tool.setState({ active: 'look', selected: first, point: null })
       const count = outlines.length
       if (first) notify('word', [`${count === 1 ? 'One outline is' : `${count} outlines are`} brought in from “${file.name}”.`, ...notes].join(' '))
       onClose()

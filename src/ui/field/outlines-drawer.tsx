@@ -12,6 +12,9 @@ import { hintOf } from '../parts/hints.tsx'
 import { NameInput } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
+import { valuesOfTool } from '../../tools/define.ts'
+import { startDrawing } from '../../tools/draw.ts'
+import { TOOLS } from '../../tools/index.ts'
 import { useField, useFieldState } from './field-context.ts'
 import { takeOutOutlines } from './outline-files.ts'
 import { tellRemoved } from './tell.ts'
@@ -21,12 +24,12 @@ import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, useOutline a
 export function OutlinesDrawer() {
   const { tool } = useField()
   const outlines = useFieldState((state) => state.history.meadow.outlines)
-  const drawing = useStore(tool, (state) => state.drawing)
+  const drawing = useStore(tool, (state) => (state.drawing ? valuesOfTool(TOOLS.get('draw'), tool).what : null))
   useEffect(() => {
     tool.setState({ all: true })
     return () => tool.setState({ all: false, selected: null, point: null })
   }, [tool])
-  const draw = (kind: Outline['kind']) => tool.setState({ drawing: { kind, points: [] }, selected: null, point: null })
+  const draw = (kind: Outline['kind']) => startDrawing(tool, kind)
   return (
     <>
       <div className="drawer-head">
@@ -46,7 +49,7 @@ export function OutlinesDrawer() {
       </div>
       {drawing && (
         <p className="faded" role="status">
-          Click on the ground to put points, or draw with the button held. {drawing.kind === 'patch' ? 'Click the first point' : 'Double click'} or press Enter to end, Esc to leave it.
+          Click on the ground to put points, or draw with the button held. {drawing === 'patch' ? 'Click the first point' : 'Double click'} or press Enter to end, Esc to leave it.
         </p>
       )}
       {outlines.length === 0 && !drawing && (
@@ -119,7 +122,7 @@ function OutlineRow({ outline }: { readonly outline: Outline }) {
             className="card-name"
             aria-expanded={selected}
             title="Show its points"
-            onClick={() => tool.setState({ selected: selected ? null : id, point: null, drawing: null })}
+            onClick={() => tool.setState({ active: 'look', selected: selected ? null : id, point: null })}
           >
             {name}
           </button>

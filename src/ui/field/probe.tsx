@@ -3,7 +3,6 @@ import { useEffect, useLayoutEffect, useReducer, useRef, useState } from 'react'
 import { useStore } from 'zustand'
 import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import type { Answer } from '../../core/plantings/ask.ts'
-import type { Sight } from '../../core/grounds/ground.ts'
 import { growsOnTerrain } from '../../core/meadow.ts'
 import { DRIVERS } from '../../core/fields/drivers/index.ts'
 import { attempt, notify } from '../../state/notices.ts'
@@ -19,16 +18,13 @@ interface Asked extends Answer {
   readonly taken: string | null
 }
 
-/** A press that moves farther than this turns the picture and asks nothing, px. */
-const STILL = 4
 const WIDTH = 292
 
 /** Why here, why not here: what every condition of the open planting says to the place clicked. */
 export function Probe() {
   const { session, landscape, tool, open } = useField()
-  const probing = useStore(tool, (state) => state.probing)
+  const sight = useStore(tool, (state) => state.asking)
   const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
-  const [sight, setSight] = useState<Sight | null>(null)
   const [asked, setAsked] = useState<Asked | null>(null)
   const [, look] = useReducer((n: number) => n + 1, 0)
   const sheet = useRef<HTMLElement>(null)
@@ -38,37 +34,9 @@ export function Probe() {
   }, [asked])
 
   useEffect(() => {
-    if (!probing) {
-      setSight(null)
-      setAsked(null)
-      return
-    }
-    if (!open) {
-      notify('word', 'Open a planting first: the question is why it grows here or not.')
-      tool.setState({ probing: false })
-      return
-    }
-    const frame = document.querySelector<HTMLElement>('.picture')
-    if (!frame || !landscape) return
-    frame.classList.add('probing')
-    let from: [number, number] | null = null
-    const down = ({ clientX, clientY, button }: PointerEvent) => (from = button === 0 ? [clientX, clientY] : null)
-    const up = ({ clientX, clientY, target }: PointerEvent) => {
-      if (!from || Math.hypot(clientX - from[0], clientY - from[1]) > STILL) return
-      if (target instanceof Element && target.closest('.probe')) return
-      const box = frame.getBoundingClientRect()
-      setSight(landscape.sight(clientX - box.left, clientY - box.top))
-    }
-    frame.addEventListener('pointerdown', down, true)
-    frame.addEventListener('pointerup', up, true)
-    const stop = landscape.onDrawn(look)
-    return () => {
-      frame.classList.remove('probing')
-      frame.removeEventListener('pointerdown', down, true)
-      frame.removeEventListener('pointerup', up, true)
-      stop()
-    }
-  }, [probing, open, landscape, tool])
+    if (!sight) setAsked(null)
+    return sight ? landscape?.onDrawn(look) : undefined
+  }, [sight, landscape])
 
   // Asked again whenever the planting has changed.
   useEffect(() => {
@@ -83,7 +51,7 @@ export function Probe() {
     }
   }, [sight, planting, session])
 
-  if (!probing || !asked || !planting || !landscape) return null
+  if (!sight || !asked || !planting || !landscape) return null
   const { place } = asked
   const at = landscape.project(place.x, place.z, place.y)
   const deciding = asked.verdicts.find(({ weight }) => !(weight > 0))
@@ -91,12 +59,12 @@ export function Probe() {
   return (
     <>
       {at && <span className="probe-mark" style={{ left: at[0], top: at[1] }} />}
-      <section className="probe" aria-label="Why here, why not here" style={beside(at, height)} ref={sheet}>
+      <section className="probe" data-over="" aria-label="Why here, why not here" style={beside(at, height)} ref={sheet}>
         <div className="row">
           <h2 className="grow">
             {deciding ? `No ${planting.name} here` : share >= 1 ? `${planting.name} may grow here` : `${planting.name} at ${Math.round(100 * share)} % here`}
           </h2>
-          <IconAction label="End asking" onClick={() => tool.setState({ probing: false })}>
+          <IconAction label="End asking" onClick={() => tool.setState({ active: 'look' })}>
             <X />
           </IconAction>
         </div>

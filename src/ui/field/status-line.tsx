@@ -3,41 +3,32 @@ import { useStore } from 'zustand'
 import type { GroundPoint } from '../../scene/landscape.ts'
 import { useField, useFieldState } from './field-context.ts'
 
-const MOVES = 'Drag to turn, right drag to move, wheel to come nearer, double click to fly there'
-const POINTS = 'Drag a point to move it, click between two to add one, Delete takes the chosen one out, Esc ends'
-
 /** The foot of the field: what is under the pointer, how many there are, how long growing took. */
 export function StatusLine() {
-  const { session, landscape, tool } = useField()
+  const { session, landscape, dispatcher, tool } = useField()
   const states = useFieldState((state) => state.plantings)
   const growing = useFieldState((state) => state.growing)
   const last = useFieldState((state) => state.lastGrowing)
   const water = useFieldState((state) => state.history.meadow.water)
-  const probing = useStore(tool, (state) => state.probing)
-  const drawing = useStore(tool, (state) => state.drawing !== null)
-  const pointing = useStore(tool, (state) => state.selected !== null)
+  // What the tool says can change with whatever it holds.
+  useStore(tool, (state) => `${state.active} ${state.selected} ${state.drawing?.length}`)
   const [under, setUnder] = useState<GroundPoint | null>(null)
 
   useEffect(() => {
-    const canvas = document.querySelector('.picture canvas')?.parentElement
-    if (!canvas || !landscape) return
+    if (!dispatcher || !landscape) return
     let waiting = 0
-    const move = (event: Event) => {
-      const { offsetX, offsetY, buttons } = event as PointerEvent
-      if (buttons) return
+    const stop = dispatcher.onHover((at) => {
       cancelAnimationFrame(waiting)
-      waiting = requestAnimationFrame(() => setUnder(landscape.pick(offsetX, offsetY)))
-    }
-    const leave = () => setUnder(null)
-    canvas.addEventListener('pointermove', move)
-    canvas.addEventListener('pointerleave', leave)
+      if (at) waiting = requestAnimationFrame(() => setUnder(landscape.pick(at.x, at.y)))
+      else setUnder(null)
+    })
     return () => {
       cancelAnimationFrame(waiting)
-      canvas.removeEventListener('pointermove', move)
-      canvas.removeEventListener('pointerleave', leave)
+      stop()
     }
-  }, [landscape])
+  }, [dispatcher, landscape])
 
+  const words = dispatcher?.words() ?? null
   const list = Object.values(states)
   const count = list.reduce((sum, state) => sum + state.count, 0)
   const done = list.reduce((sum, state) => sum + state.done, 0)
@@ -45,13 +36,10 @@ export function StatusLine() {
   return (
     <footer className="status">
       <span className="grow">
-        {drawing
-          ? 'Click puts a point, drag draws freehand, Backspace takes the last point back, Enter ends, Esc leaves it; right drag and wheel move the picture'
-          : probing
-          ? 'Click on the ground to ask why the open planting grows there or not; Esc ends'
-          : under
-          ? `Height ${under.y.toFixed(2)} m${water.shown ? `, ${(under.y - water.level).toFixed(2)} m above the water` : ''}, slope ${under.slope.toFixed(0)}°, at ${under.x.toFixed(1)} east, ${under.z.toFixed(1)} south`
-          : pointing ? POINTS : MOVES}
+        {words ??
+          (under
+            ? `Height ${under.y.toFixed(2)} m${water.shown ? `, ${(under.y - water.level).toFixed(2)} m above the water` : ''}, slope ${under.slope.toFixed(0)}°, at ${under.x.toFixed(1)} east, ${under.z.toFixed(1)} south`
+            : '')}
       </span>
       {growing ? (
         <span className="row" role="status">

@@ -2,7 +2,7 @@ import type { KeyboardEvent, PointerEvent } from 'react'
 import { useRef } from 'react'
 import { CURVES, MOST_CURVE_POINTS } from '../../core/fields/drivers/curve.ts'
 import { newGesture } from '../../document/history.ts'
-import { dragEdits } from '../parts/own-task.ts'
+import { dragEdits } from '../../state/own-task.ts'
 
 interface CurveFieldProps {
   readonly label: string

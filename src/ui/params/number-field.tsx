@@ -2,7 +2,7 @@ import type { KeyboardEvent, PointerEvent } from 'react'
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Unit } from '../../core/kinds.ts'
 import { newGesture } from '../../document/history.ts'
-import { dragEdits } from '../parts/own-task.ts'
+import { dragEdits } from '../../state/own-task.ts'
 import { readQuantity, showNumber, showQuantity, unitSuffix } from './quantity.ts'
 
 export interface NumberFieldProps {

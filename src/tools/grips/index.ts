@@ -1,0 +1,11 @@
+import { registry } from '../../core/kinds.ts'
+import { beaconGrip } from './beacon.ts'
+import { meshGrip } from './mesh.ts'
+import { middleGrip, pointGrip } from './outline-point.ts'
+
+export const GRIPS = registry('grip', [
+  beaconGrip,
+  meshGrip,
+  middleGrip,
+  pointGrip,
+])

@@ -1,0 +1,15 @@
+import type { Registry } from '../core/kinds.ts'
+import { registry } from '../core/kinds.ts'
+import { ask } from './ask.ts'
+import type { ToolKind } from './define.ts'
+import { draw } from './draw.ts'
+import { look } from './look.ts'
+
+export const TOOLS: Registry<ToolKind> = registry('tool', [
+  ask,
+  draw,
+  look,
+])
+
+/** The tools in the order of the strip. */
+export const TOOL_STRIP: readonly ToolKind[] = [...TOOLS.all].sort((a, b) => a.place - b.place)

@@ -1,0 +1,34 @@
+import { useStore } from 'zustand'
+import { setToolValue, valuesOfTool } from '../../tools/define.ts'
+import { TOOL_STRIP, TOOLS } from '../../tools/index.ts'
+import { LivePhrase } from '../params/live-phrase.tsx'
+import { hintOf } from '../parts/hints.tsx'
+import { useField, useFieldState } from './field-context.ts'
+
+/** The tools at the foot of the picture, and the one in hand as a sentence with its settings live. */
+export function ToolStrip() {
+  const { tool, open } = useField()
+  const active = useStore(tool, (state) => state.active)
+  // Drawn anew when a setting changes.
+  useStore(tool, (state) => state.settings)
+  const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open)?.name ?? null)
+  const kind = TOOLS.get(active)
+  return (
+    <section className="tool-strip" aria-label="Tools">
+      <div className="tools" role="radiogroup" aria-label="Tool in hand">
+        {TOOL_STRIP.map((one) => (
+          <button key={one.kind} type="button" role="radio" aria-checked={one.kind === active} onClick={() => tool.setState({ active: one.kind })} {...hintOf(one.help, one.keys)}>
+            <svg viewBox="0 0 16 16" aria-hidden="true">
+              <path d={one.drawing} />
+            </svg>
+            {one.label}
+          </button>
+        ))}
+      </div>
+      <p className="tool-sentence">
+        <em>{kind.label}</em>{' '}
+        <LivePhrase phrase={kind.sentence(valuesOfTool(kind, tool), planting)} params={kind.params} values={valuesOfTool(kind, tool)} disabled={false} onChange={(param, value) => setToolValue(tool, kind.kind, param, value)} />
+      </p>
+    </section>
+  )
+}
