@@ -19,7 +19,8 @@ import { MESH } from '../src/core/things/mesh.ts'
 import { heightsToBytes } from '../src/document/blobs.ts'
 import { newBeacon, newMeadow } from '../src/document/new-planting.ts'
 import { createGrower } from '../src/growth/grower.ts'
-import { shareMeadow } from '../src/growth/run-meadow.ts'
+import { partsAmong } from '../src/growth/run-meadow.ts'
+import { createShares } from '../src/growth/shares.ts'
 import { createInlinePool } from '../src/runner/inline-pool.ts'
 import { benchAssets, benchPlanting } from './scene.ts'
 
@@ -166,7 +167,7 @@ async function beaconLines(say: Say, terrain: Terrain, heights: Float32Array<Arr
   const base = newMeadow('Bench', 'ground', { samples: terrain.columns, size: terrain.sizeX })
   const meadow: Meadow = { ...base, water: { shown: false, level: -1000 }, assets, beacons: [beacon], plantings: [{ ...planting, params: { ...planting.params, spacing: 2.1 }, drivers: [driver] }] }
   const pool = createInlinePool(1)
-  shareMeadow(pool, meadow, new Map([['ground', heightsToBytes(heights)]]))
+  await createShares(pool, partsAmong(new Map([['ground', heightsToBytes(heights)]]))).with(meadow)
   let tiles = 0
   const grower = createGrower(pool, { onTile: () => undefined, onState: () => undefined, onGone: () => undefined, onDone: (_ms, grown) => (tiles = grown) }, () => performance.now())
   await grower.grow(meadow, [0, 0])

@@ -72,7 +72,7 @@ test('drivers of the ground: chosen and set by hand, read out of the table and b
   expect(worst(await places(page), 0, 1, ({ x }) => x / 100 + 0.5)).toBeLessThan(2e-3)
   // The probe reads it at the place that is clicked.
   await page.keyboard.press('y')
-  await expect(page.locator('.picture.probing')).toBeVisible()
+  await expect(page.locator('.picture[data-tool=ask]')).toBeVisible()
   const frame = await page.locator('.picture').boundingBox()
   if (!frame) throw new Error('there is no picture')
   const [px, py] = await page.evaluate(() => window.waywardMeadow!.landscape.project(10, 5)!)

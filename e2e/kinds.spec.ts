@@ -76,7 +76,7 @@ test('a condition that is one file and one line in a list is there everywhere by
 
   // In the probe.
   await page.keyboard.press('y')
-  await expect(page.locator('.picture.probing')).toBeVisible()
+  await expect(page.locator('.picture[data-tool=ask]')).toBeVisible()
   const at = await page.evaluate(([x, y, z]) => window.waywardMeadow!.landscape.project(x, z, y), [16, heightOf(16, 5), 5])
   const frame = await page.locator('.picture').boundingBox()
   if (!at || !frame) throw new Error('the place is not to be seen')

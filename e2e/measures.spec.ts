@@ -2,7 +2,8 @@ import { test } from '@playwright/test'
 import { createHash } from 'node:crypto'
 import { makeDemo } from '../src/demo/demo-meadow.ts'
 import { createGrower } from '../src/growth/grower.ts'
-import { shareMeadow } from '../src/growth/run-meadow.ts'
+import { partsAmong } from '../src/growth/run-meadow.ts'
+import { createShares } from '../src/growth/shares.ts'
 import { createInlinePool } from '../src/runner/inline-pool.ts'
 import { card, expect, handOff, openDemo, scrub, settled, type } from './field.ts'
 
@@ -20,7 +21,7 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   })
   const { meadow, blobs } = await makeDemo()
   const pool = createInlinePool(2)
-  shareMeadow(pool, meadow, blobs)
+  await createShares(pool, partsAmong(blobs)).with(meadow)
   const inNode: Record<string, string> = {}
   const grower = createGrower(
     pool,

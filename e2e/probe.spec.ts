@@ -6,7 +6,7 @@ test('one key and a click tell why nothing grows there, and lead to the field th
   await card(page, 'Sea lavender and thrift').getByRole('button', { name: 'Sea lavender and thrift', exact: true }).click()
   await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest)
   await page.keyboard.press('y')
-  await expect(page.locator('.picture.probing')).toBeVisible()
+  await expect(page.locator('.picture[data-tool=ask]')).toBeVisible()
   // The creek, in the view that the demo opens with.
   await page.mouse.click(620, 400)
   const probe = page.getByRole('region', { name: 'Why here, why not here' })

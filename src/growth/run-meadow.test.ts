@@ -9,7 +9,7 @@ import { createInlinePool } from '../runner/inline-pool.ts'
 import { createNodePool } from '../runner/node-pool.ts'
 import type { Pool } from '../runner/pool.ts'
 import type { GrownPlanting } from './run-meadow.ts'
-import { runMeadow, shareMeadow } from './run-meadow.ts'
+import { runMeadow } from './run-meadow.ts'
 import { inTileOrder } from './tile-order.ts'
 
 const demo = await makeDemo()
@@ -48,8 +48,8 @@ describe('a whole meadow, grown without a page', () => {
     expect(bytesOf(await grownBy(createNodePool(2, 60_000), [100, -100]))).toBe(wanted)
   })
 
-  it('says which meadow lacks a part', () => {
-    expect(() => shareMeadow(createInlinePool(1), meadow, new Map())).toThrow('A part of “Gullhaven Saltings” is missing')
+  it('says which meadow lacks a part', async () => {
+    await expect(runMeadow(meadow, new Map(), createInlinePool(1), { now })).rejects.toThrow('A part of “Gullhaven Saltings” is missing')
   })
 
   it('orders blocks by their tiles, not by when they came', () => {

@@ -1,12 +1,13 @@
 import type { Block } from '../core/columns.ts'
+import { createTerrain } from '../core/grounds/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
-import { grownBlobsOf } from '../core/things/index.ts'
 import { bytesToHeights } from '../document/blobs.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { PlantingState } from './planting-state.ts'
 import { createGrower } from './grower.ts'
 import type { Pool } from '../runner/pool.ts'
-import { terrainName } from './setup.ts'
+import type { PartSource } from './shares.ts'
+import { createShares } from './shares.ts'
 import type { Tile } from './tile-order.ts'
 import { inTileOrder } from './tile-order.ts'
 
@@ -21,16 +22,22 @@ export interface GrownPlanting {
   readonly state: PlantingState | null
 }
 
-/** Hands the ground, images and shapes of a meadow to the workers of a pool. Throws ProblemError when one is missing. */
-export function shareMeadow(pool: Pool, meadow: Meadow, blobs: Blobs): void {
-  const bytesOf = (hash: string) => {
+/** The parts of a meadow among bytes in hand. */
+export function partsAmong(blobs: Blobs): PartSource {
+  const bytesOf = (hash: string, { name }: Pick<Meadow, 'name'>) => {
     const bytes = blobs.get(hash)
-    if (!bytes) throw new ProblemError(`A part of “${meadow.name}” is missing (${hash.slice(0, 12)}…); take the meadow out again as a whole.`)
+    if (!bytes) throw new ProblemError(`A part of “${name}” is missing (${hash.slice(0, 12)}…); take the meadow out again as a whole.`)
     return bytes
   }
-  const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
-  pool.share({ type: 'terrain', name: terrainName(meadow), heights: bytesToHeights(bytesOf(blob)), columns, rows, sizeX, sizeZ })
-  for (const name of grownBlobsOf(meadow)) pool.share({ type: 'bytes', name, bytes: bytesOf(name) })
+  let last: Pick<Meadow, 'name'> = { name: '' }
+  return {
+    async terrainOf(meadow) {
+      last = meadow
+      const { blob, columns, rows, sizeX, sizeZ } = meadow.ground
+      return createTerrain(bytesToHeights(bytesOf(blob, meadow)), columns, rows, sizeX, sizeZ)
+    },
+    blob: async (hash) => bytesOf(hash, last),
+  }
 }
 
 export interface RunOptions {
@@ -42,7 +49,7 @@ export interface RunOptions {
 
 /** Grows a whole meadow with a pool, without a page. */
 export async function runMeadow(meadow: Meadow, blobs: Blobs, pool: Pool, { now, focus = [0, 0] }: RunOptions): Promise<GrownPlanting[]> {
-  shareMeadow(pool, meadow, blobs)
+  await createShares(pool, partsAmong(blobs)).with(meadow)
   const tiles = new Map<string, Map<string, Tile>>(meadow.plantings.map(({ id }) => [id, new Map<string, Tile>()]))
   const states = new Map<string, PlantingState>()
   const grower = createGrower(

@@ -10,7 +10,8 @@ import { createInlinePool } from '../runner/inline-pool.ts'
 import { assetOf, boxShape, condition, hilly, meshOf, outlineOf, spreadOf } from '../testing/fields.ts'
 import { createGrower } from './grower.ts'
 import type { Blobs } from './run-meadow.ts'
-import { shareMeadow } from './run-meadow.ts'
+import { partsAmong } from './run-meadow.ts'
+import { createShares } from './shares.ts'
 
 const SIZE = 128
 const terrain = hilly(SIZE, 65)
@@ -56,7 +57,7 @@ interface Bench {
 
 function benchOf(meadow: Meadow): Bench {
   const pool = createInlinePool(1)
-  shareMeadow(pool, meadow, blobs)
+  const handed = createShares(pool, partsAmong(blobs)).with(meadow)
   const shown = new Map<string, Block>()
   let grown = 0
   const grower = createGrower(
@@ -71,6 +72,7 @@ function benchOf(meadow: Meadow): Bench {
   )
   return {
     async grow(next) {
+      await handed
       await grower.grow(next, [0, 0])
       return { tiles: grown, contents: contentsOf(shown) }
     },

@@ -1,7 +1,6 @@
 import type { StoreApi } from 'zustand/vanilla'
 import type { Terrain } from '../core/grounds/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
-import { grownBlobsOf } from '../core/things/index.ts'
 import type { Answer } from '../core/plantings/ask.ts'
 import type { Sight } from '../core/grounds/ground.ts'
 import { tellProblem } from '../document/log.ts'
@@ -12,6 +11,7 @@ import { GROUND_FACTS } from '../runner/io-refs.ts'
 import type { Pool } from '../runner/pool.ts'
 import type { TintOutput } from '../runner/protocol.ts'
 import { terrainName } from '../growth/setup.ts'
+import { createShares } from '../growth/shares.ts'
 import type { FieldState } from './field-state.ts'
 import type { InstanceTiles } from './instances.ts'
 import { notify } from './notices.ts'
@@ -50,7 +50,17 @@ interface GrowthOptions {
 /** Keeps the instances of an open meadow grown. */
 export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: GrowthOptions): FieldGrowth {
   const news = createNews(state)
-  const shared = createShares({ pool, state, blob, terrainOf })
+  const shares = createShares(pool, { blob, terrainOf })
+  /** Puts all that a meadow stands on into the workers' hands. */
+  async function share(meadow: Meadow): Promise<void> {
+    const terrain = await shares.with(meadow)
+    if (!terrain) return
+    state.setState({ terrain, facts: null })
+    pool.run(GROUND_FACTS, terrainName(meadow)).then(
+      (facts) => state.setState({ facts }),
+      () => undefined,
+    )
+  }
   let focus: [number, number] = [0, 0]
   /** What the current growing grows; tells that something of it is to be seen. */
   let growingFor: Meadow | null = null
@@ -95,13 +105,13 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
     if (closed) return
     const { meadow: wanted } = state.getState().history
     try {
-      await shared.with(wanted)
+      await share(wanted)
       if (state.getState().history.meadow !== wanted) return
       growingFor = wanted
       firstShown = new Promise((resolve) => (shown = resolve))
       const growing = grower.grow(wanted, focus)
       // Only now is what was growing called off that may still have needed it.
-      shared.forgetOld()
+      shares.forgetOld()
       await growing
     } catch (error) {
       shown?.()
@@ -115,7 +125,7 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
     const { meadow } = state.getState().history
     const planting = meadow.plantings.find((one) => one.id === id)
     if (!planting) return null
-    await shared.with(meadow)
+    await share(meadow)
     const { bounds } = state.getState().terrain
     return { setup: grower.give(meadow, planting), near: grower.nearArea(planting, bounds) }
   }
@@ -142,7 +152,7 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
       closed = true
       grower.release()
       news.stop()
-      shared.release()
+      shares.release()
     },
   }
 }
@@ -172,58 +182,5 @@ function createNews(state: StoreApi<FieldState>) {
     },
     tell,
     stop,
-  }
-}
-
-/** Hands the ground, images and shapes of meshes to the workers, and takes back those that are no longer there. */
-function createShares({ pool, state, blob, terrainOf }: Pick<GrowthOptions, 'pool' | 'state' | 'blob' | 'terrainOf'>) {
-  let terrainShared = ''
-  const handed = new Set<string>()
-  /** What the last meadow does not need any more. */
-  const old: string[] = []
-
-  async function shareTerrain(wanted: Meadow): Promise<void> {
-    const name = terrainName(wanted)
-    if (name === terrainShared) return
-    const terrain = await terrainOf(wanted)
-    if (terrainShared) old.push(terrainShared)
-    terrainShared = name
-    const { stored, columns, rows, sizeX, sizeZ } = terrain
-    pool.share({ type: 'terrain', name, heights: stored as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
-    state.setState({ terrain, facts: null })
-    pool.run(GROUND_FACTS, name).then(
-      (facts) => state.setState({ facts }),
-      () => undefined,
-    )
-  }
-
-  async function shareParts(meadow: Meadow): Promise<void> {
-    const wanted = new Set(grownBlobsOf(meadow))
-    for (const name of wanted) {
-      if (handed.has(name)) continue
-      const bytes = await blob(name)
-      handed.add(name)
-      pool.share({ type: 'bytes', name, bytes })
-    }
-    for (const name of [...handed]) {
-      if (wanted.has(name)) continue
-      handed.delete(name)
-      old.push(name)
-    }
-  }
-
-  return {
-    async with(meadow: Meadow): Promise<void> {
-      await shareTerrain(meadow)
-      await shareParts(meadow)
-    },
-    forgetOld(): void {
-      for (const name of old.splice(0)) if (name !== terrainShared && !handed.has(name)) pool.forget(name)
-    },
-    release(): void {
-      this.forgetOld()
-      if (terrainShared) pool.forget(terrainShared)
-      for (const name of handed) pool.forget(name)
-    },
   }
 }

@@ -1,30 +1,24 @@
 import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
-import type { Terrain } from '../core/grounds/terrain.ts'
-import { createTerrain } from '../core/grounds/terrain.ts'
-import type { Meadow } from '../core/meadow.ts'
-import { blobsOf, bytesToHeights } from '../document/blobs.ts'
-import { checkChange } from '../document/check-change.ts'
 import type { Editor } from '../document/edits/editor.ts'
-import type { History } from '../document/history.ts'
-import { edit, redo, startHistory, undo } from '../document/history.ts'
-import { tellProblem } from '../document/log.ts'
-import { refusedByLock } from '../document/locks.ts'
+import { startHistory } from '../document/history.ts'
 import { ProblemError } from '../document/problem.ts'
-import { FILE_PATIENCE, MAKE_TERRAIN } from '../runner/io-refs.ts'
 import type { Pool } from '../runner/pool.ts'
 import type { MeadowStore, StoreNews } from '../storage/store.ts'
-import { GONE, TAKEN } from '../storage/store.ts'
 import type { FieldGrowth } from './field-growth.ts'
 import { createFieldGrowth } from './field-growth.ts'
-import type { FieldState, SaveState } from './field-state.ts'
+import type { FieldState } from './field-state.ts'
 import type { InstanceTiles } from './instances.ts'
 import { createInstanceTiles } from './instances.ts'
 import { notify } from './notices.ts'
-import type { Saving } from './saving.ts'
-import { createSaving } from './saving.ts'
+import type { OpenDocument } from './open-document.ts'
+import { createOpenDocument } from './open-document.ts'
+import type { Shelf } from './shelf.ts'
+import { createShelf } from './shelf.ts'
 import type { TabLock } from './tab-lock.ts'
 import { lockMeadow } from './tab-lock.ts'
+import type { WriteRight } from './write-right.ts'
+import { createWriteRight } from './write-right.ts'
 
 /** One open meadow: its document with undo, its instances, its saving. */
 export interface FieldSession extends Editor, Pick<FieldGrowth, 'probe' | 'tint' | 'setFocus'> {
@@ -53,7 +47,6 @@ export interface FieldSession extends Editor, Pick<FieldGrowth, 'probe' | 'tint'
   close(): Promise<void>
 }
 
-const MISSING = 'A part of this meadow is missing from the browser’s store; bring the meadow in again from its .meadow file.'
 const ELSEWHERE = 'This meadow is open for change in another tab; choose “Change it here” first.'
 
 /** Opens a meadow of the store. Throws ProblemError when it is not there or nothing of it can be opened. */
@@ -90,7 +83,7 @@ interface SessionParts {
   readonly owner: string
   readonly store: MeadowStore
   readonly pool: Pool
-  readonly shelf: ReturnType<typeof createShelf>
+  readonly shelf: Shelf
   readonly state: StoreApi<FieldState>
   readonly lock: TabLock
   readonly lockEvents: ReturnType<typeof createLockEvents>
@@ -103,127 +96,43 @@ interface SessionParts {
 function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, thrownAnew, taken }: SessionParts): FieldSession {
   const instances = createInstanceTiles()
   const growth = createFieldGrowth({ pool, state, instances, blob: shelf.get, terrainOf: shelf.terrainOf })
-  const current = () => state.getState().history.meadow
-  let saving: Saving | null = null
-  let mine = false
-  /** Edits made while the meadow is being taken over: they wait until it has been read again. */
-  let waiting: (() => void)[] | null = null
-
-  const kept = (save: SaveState, saveSentence: string | null) => {
-    // Where the browser keeps nothing, what was written lasts as long as the tab.
-    const told = save === 'saved' && !store.lasting ? 'tab-only' : save
-    if (state.getState().save === told && state.getState().saveSentence === saveSentence) return
-    state.setState({ save: told, saveSentence: told === 'tab-only' ? store.sentence : saveSentence })
-  }
-
-  function begin(): void {
-    mine = true
-    saving?.stop()
-    saving = createSaving(store, owner, current, {
-      onKept(now, sentence) {
-        if (now === 'failed' && state.getState().save !== 'failed' && sentence) notify('warning', sentence)
-        if (mine) kept(now, sentence)
-      },
-      onLoss(reason, sentence) {
-        mine = false
-        kept(reason === 'gone' ? 'gone' : 'elsewhere', sentence)
-        notify('warning', sentence)
-      },
-    })
-    kept('saved', null)
-    const held = waiting
-    waiting = null
-    for (const run of held ?? []) run()
-  }
-
-  /** After the right to write was gained from another tab: what that one saved is what goes on here. */
-  async function takeAnew(): Promise<void> {
-    waiting ??= []
-    kept('taking', null)
-    try {
-      const fresh = await store.take(id, owner)
-      if (!fresh) return gone()
-      if (JSON.stringify(fresh.meadow) !== JSON.stringify(current())) {
-        state.setState({ history: startHistory(fresh.meadow) })
-        void growth.regrow()
-      }
-      begin()
-    } catch (error) {
-      kept('failed', tellProblem(error, 'Taking the meadow over'))
-    }
-  }
-
-  function gone(): void {
-    mine = false
-    saving?.stop()
-    if (state.getState().save !== 'gone') notify('warning', GONE)
-    kept('gone', GONE)
-  }
-
-  /** `byHand`: an edit, which locks hold off; to take one back or make it again is not kept from. */
-  function apply(next: History, byHand: boolean): boolean {
-    const before = state.getState().history
-    if (next === before) return true
-    const refusal = (byHand ? refusedByLock(before.meadow, next.meadow) : null) ?? checkChange(before.meadow, next.meadow)
-    if (refusal) {
-      notify('warning', refusal)
-      return false
-    }
-    state.setState({ history: next })
-    if (next.meadow === before.meadow) return true
-    saving?.note(next.change)
-    void growth.regrow()
-    return true
-  }
-
-  /** Runs what changes the document now, later or not at all, as the right to write is. */
-  function change(make: () => History, byHand: boolean): boolean {
-    if (waiting) waiting.push(() => void apply(make(), byHand))
-    else if (mine || state.getState().save === 'gone') return apply(make(), byHand)
-    else {
-      notify('warning', ELSEWHERE)
-      return false
-    }
-    return true
-  }
-
-  function hear(news: StoreNews): void {
-    if (news.type === 'cleared') return gone()
-    if (news.id !== id) return
-    if (news.type === 'erased') gone()
-    else if (news.type === 'removed' && news.away)
-      notify('warning', 'This meadow was removed at the gate. What you change is still kept with it.', { label: 'Bring it back', run: () => void store.setRemoved(id, null) })
-    else if (news.type === 'renamed' && current().name !== news.name) {
-      const renamed = edit(state.getState().history, 'Rename at the gate', (draft) => void (draft.name = news.name))
-      if (mine || waiting) change(() => edit(state.getState().history, 'Rename at the gate', (draft) => void (draft.name = news.name)), true)
-      else state.setState({ history: renamed })
-    }
-  }
-
-  lockEvents.use({
-    onGained: () => void takeAnew(),
-    onLost(how) {
-      mine = false
-      if (how === 'stolen') {
-        if (saving?.pending()) notify('warning', TAKEN)
-        saving?.stop()
-      }
-      kept('elsewhere', null)
+  const right: WriteRight = createWriteRight({
+    id,
+    owner,
+    store,
+    current: () => document.meadow(),
+    told: () => state.getState().save,
+    tell(save, saveSentence) {
+      const now = state.getState()
+      if (now.save !== save || now.saveSentence !== saveSentence) state.setState({ save, saveSentence })
     },
-    async onAsked() {
-      await saving?.flush()
-      saving?.stop()
-      saving = null
+    onAnother(meadow) {
+      document.replace(meadow)
+      void growth.regrow()
+    },
+    onBegun: () => document.runWaiting(),
+  })
+  const document: OpenDocument = createOpenDocument({
+    get: () => state.getState().history,
+    set: (history) => state.setState({ history }),
+    leave: right.leave,
+    onRefused: (sentence) => notify('warning', sentence ?? ELSEWHERE),
+    onChange(change) {
+      right.note(change)
+      void growth.regrow()
     },
   })
-  if (lockEvents.held()) void (taken ? begin() : takeAnew())
-  else kept('elsewhere', null)
-  const stopListening = store.listen(hear)
+
+  lockEvents.use(right)
+  if (!lockEvents.held()) right.onLost('waiting')
+  else if (taken) right.begin()
+  else void right.takeAnew()
+  const stopListening = store.listen((news) => hear(news, id, store, document, right))
   const wouldLose = () => {
-    const { save } = state.getState()
-    return save === 'gone' || save === 'failed' || (!store.lasting && state.getState().history.past.length > 0) || (saving?.pending() ?? false)
+    const { save, history } = state.getState()
+    return save === 'gone' || save === 'failed' || (!store.lasting && history.past.length > 0) || right.pending()
   }
-  const stopWatching = watchLeaving(wouldLose, () => void saving?.flush())
+  const stopWatching = watchLeaving(wouldLose, () => void right.flush())
   void growth.regrow()
 
   return {
@@ -232,10 +141,10 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     instances,
     leftOut,
     thrownAnew,
-    meadow: current,
-    edit: (name, recipe, gesture) => change(() => edit(state.getState().history, name, recipe, gesture ?? null), true),
-    undo: () => void change(() => undo(state.getState().history), false),
-    redo: () => void change(() => redo(state.getState().history), false),
+    meadow: document.meadow,
+    edit: document.edit,
+    undo: document.undo,
+    redo: document.redo,
     blob: shelf.get,
     putBlob: shelf.put,
     probe: growth.probe,
@@ -243,27 +152,40 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     setFocus: growth.setFocus,
     cancelGrowing: growth.cancel,
     takeOver() {
-      waiting ??= []
-      kept('taking', null)
+      right.ask()
       lock.take()
     },
     async keepAgain() {
-      const lost = await shelf.putAll(current())
-      await store.add(current(), owner)
-      begin()
+      const lost = await shelf.putAll(document.meadow())
+      await store.add(document.meadow(), owner)
+      right.begin()
       notify('word', lost === 0 ? 'The meadow is kept again.' : `The meadow is kept again, but ${lost} of its parts were only in the store and are lost; what needs them cannot be shown.`)
     },
-    setPicture: (picture) => (mine ? store.setPicture(id, picture) : Promise.resolve()),
-    flush: async () => saving?.flush(),
+    setPicture: (picture) => (right.mine() ? store.setPicture(id, picture) : Promise.resolve()),
+    flush: right.flush,
     wouldLose,
     async close() {
       stopListening()
       stopWatching()
       growth.close()
-      await saving?.flush()
-      saving?.stop()
+      await right.flush()
+      right.stop()
       lock.release()
     },
+  }
+}
+
+/** What becomes known of the store from elsewhere. */
+function hear(news: StoreNews, id: string, store: MeadowStore, document: OpenDocument, right: WriteRight): void {
+  if (news.type === 'cleared') return right.gone()
+  if (news.id !== id) return
+  if (news.type === 'erased') right.gone()
+  else if (news.type === 'removed' && news.away)
+    notify('warning', 'This meadow was removed at the gate. What you change is still kept with it.', { label: 'Bring it back', run: () => void store.setRemoved(id, null) })
+  else if (news.type === 'renamed' && document.meadow().name !== news.name) {
+    const { name } = news
+    if (right.holds()) document.edit('Rename at the gate', (draft) => void (draft.name = name))
+    else document.renamed(name)
   }
 }
 
@@ -279,53 +201,6 @@ function watchLeaving(wouldLose: () => boolean, write: () => void): () => void {
     removeEventListener('pagehide', write)
     removeEventListener('beforeunload', ask)
     document.removeEventListener('visibilitychange', write)
-  }
-}
-
-/** Grounds of more samples are looked through by a worker, so that the page goes on meanwhile. */
-const LARGE_GROUND = 1 << 20
-
-/** Blobs of the store, each read once. */
-function createShelf(store: MeadowStore, pool: Pool) {
-  const blobs = new Map<string, Uint8Array<ArrayBuffer>>()
-
-  async function get(hash: string): Promise<Uint8Array<ArrayBuffer>> {
-    const known = blobs.get(hash)
-    if (known) return known
-    const bytes = await store.getBlob(hash)
-    if (!bytes) throw new ProblemError(MISSING)
-    blobs.set(hash, bytes)
-    return bytes
-  }
-
-  return {
-    get,
-    async put(hash: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
-      blobs.set(hash, bytes)
-      await store.putBlob(hash, bytes)
-    },
-    /** Puts all blobs of a meadow back into the store; returns how many are nowhere any more. */
-    async putAll(meadow: Meadow): Promise<number> {
-      let lost = 0
-      for (const hash of blobsOf(meadow)) {
-        const bytes = blobs.get(hash)
-        if (bytes) await store.putBlob(hash, bytes)
-        else if (!(await store.getBlob(hash))) lost++
-      }
-      return lost
-    },
-    async terrainOf({ ground }: Meadow): Promise<Terrain> {
-      const { blob, columns, rows, sizeX, sizeZ } = ground
-      const bytes = await get(blob)
-      if (columns * rows < LARGE_GROUND) return createTerrain(bytesToHeights(bytes), columns, rows, sizeX, sizeZ)
-      const lent = bytes.slice()
-      const options = { doing: 'Laying out the ground', milliseconds: FILE_PATIENCE }
-      const terrain = await pool.alone(MAKE_TERRAIN, { bytes: lent, columns, rows, sizeX, sizeZ }, options, [lent.buffer])
-      // The same bytes need not be held twice.
-      const { buffer, byteOffset, byteLength } = terrain.stored
-      blobs.set(blob, new Uint8Array(buffer as ArrayBuffer, byteOffset, byteLength))
-      return terrain
-    },
   }
 }
 
