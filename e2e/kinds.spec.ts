@@ -9,19 +9,32 @@ import { VitePWA } from 'vite-plugin-pwa'
 import { CONDITIONS } from '../src/core/fields/conditions/index.ts'
 import { conditionsDoc } from '../src/core/kind-docs.ts'
 import { createApp } from '../server/app.ts'
-import { card, expect } from './field.ts'
+import { card, expect, type } from './field.ts'
 import { madeUp } from './made-up.ts'
 import { add, heightOf, inFolds, orange, places, startSmall, TEST } from './small-ground.ts'
 
-/** Adds one condition to the application: its file, and one line in the list. */
+/** Lines that are put into lists of kinds: after which line of which list, and what of which file. */
+const LINES = [
+  { list: '/src/core/fields/conditions/index.ts', after: 'aboveWater,', names: ['madeUp'], file: 'made-up.ts' },
+  { list: '/src/core/fields/conditions/index.ts', after: 'aboveWater,', names: ['lit'], file: 'made-up-lamp.ts' },
+  { list: '/src/core/things/index.ts', after: 'anyThing(BEACON),', names: ['LAMP'], file: 'made-up-lamp.ts' },
+  { list: '/src/tools/index.ts', after: 'ask,', names: ['lampTool'], file: 'made-up-lamp.ts' },
+] as const
+
+/** Adds made-up kinds to the application: the file of each, and one line in a list. */
 function withMadeUp(): Plugin {
   return {
-    name: 'made-up-condition',
+    name: 'made-up-kinds',
+    enforce: 'pre',
     transform(code, id) {
-      if (!id.endsWith('/src/core/fields/conditions/index.ts')) return null
-      const listed = code.replace(/^(\s*)aboveWater,$/m, '$1aboveWater,\n$1madeUp,')
-      if (listed === code) throw new Error('the list of conditions has another form')
-      return `import { madeUp } from ${JSON.stringify(join(import.meta.dirname, 'made-up.ts'))}\n${listed}`
+      let out = code
+      for (const { list, after, names, file } of LINES.filter((one) => id.endsWith(one.list))) {
+        const wrapped = (name: string) => (name === 'LAMP' ? `anyThing(${name})` : name)
+        const listed = out.replace(`  ${after}\n`, `  ${after}\n${names.map((name) => `  ${wrapped(name)},\n`).join('')}`)
+        if (listed === out) throw new Error(`the list ${list} has another form`)
+        out = `import { ${names.join(', ')} } from ${JSON.stringify(join(import.meta.dirname, file))}\n${listed}`
+      }
+      return out === code ? null : out
     },
   }
 }
@@ -90,4 +103,38 @@ test('a condition that is one file and one line in a list is there everywhere by
   const doc = conditionsDoc([...CONDITIONS.all, madeUp], [])
   expect(doc).toContain('### Stripes')
   expect(doc).toContain('| Stripe width | 10 m | 1 m – 100 m | How wide each stripe is. |')
+})
+
+test('a thing and a tool that are one file and one line in a list each are set, named, grown by and kept', async ({ page }) => {
+  await startSmall(page, '2', home)
+  const all = await places(page)
+
+  // In the strip, with its settings in its sentence; by its key.
+  await page.keyboard.press('q')
+  const strip = page.getByRole('region', { name: 'Tools' })
+  await expect(strip.getByRole('radio', { name: 'Light' })).toBeChecked()
+  await type(page, strip.getByRole('spinbutton', { name: 'Light as far as' }), '18')
+  await expect(page.locator('.status')).toContainText('Click sets a lamp')
+  const at = await page.evaluate(([x, y, z]) => window.waywardMeadow!.landscape.project(x, z, y), [12, heightOf(12, 6), 6])
+  const frame = await page.locator('.picture').boundingBox()
+  if (!at || !frame) throw new Error('the place is not to be seen')
+  await page.mouse.click(frame.x + at[0], frame.y + at[1])
+  await page.keyboard.press('Escape')
+  await expect(strip.getByRole('radio', { name: 'Look' })).toBeChecked()
+  await expect(page.getByRole('button', { name: /^Take back: Set a lamp/ })).toBeEnabled()
+
+  // Named by a condition, which chooses the only one there is; grown by.
+  await add(page, 'Lit')
+  await expect(card(page, TEST).locator('.sentence')).toContainText('in the light of Lamp 1')
+  const rows = await places(page)
+  const lamp = await page.evaluate(() => (window.waywardMeadow!.session.store.getState().history.meadow as unknown as { lamps: { x: number; z: number }[] }).lamps[0])
+  expect(Math.hypot(lamp.x - 12, lamp.z - 6)).toBeLessThan(1)
+  const inLight = all.filter(({ x, z }) => Math.hypot(x - lamp.x, z - lamp.z) <= 18)
+  expect(inLight.length).toBeGreaterThan(50)
+  expect(rows.length).toBe(inLight.length)
+  expect(rows.every(({ x, z }) => Math.hypot(x - lamp.x, z - lamp.z) < 18.001)).toBe(true)
+
+  // Kept, with what it lights.
+  await page.reload()
+  expect((await places(page)).length).toBe(rows.length)
 })

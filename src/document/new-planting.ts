@@ -5,6 +5,7 @@ import { defaultsOf } from '../core/kinds.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
 import type { Beacon, ConditionUse, DriverTarget, DriverUse, Meadow, Outline, Planting, Share } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
+import { THINGS } from '../core/things/index.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 
 /** Marks of plantings, in the order in which new ones take them; told apart in light and dusk. */
@@ -107,6 +108,11 @@ export function newOutline(
   return { id, kind, name, colour, visible: true, locked: false, smooth, closed, width, lines }
 }
 
+/** Lists of all sorts of things, empty. */
+function emptyThings(): Pick<Meadow, 'outlines' | 'images' | 'beacons' | 'meshes'> {
+  return { outlines: [], images: [], beacons: [], meshes: [], ...Object.fromEntries(THINGS.all.map(({ list }) => [list, []])) }
+}
+
 /** An empty meadow on a level ground of the given blob. */
 export function newMeadow(name: string, blob: string, side: { samples: number; size: number }): Meadow {
   const { samples, size } = side
@@ -131,10 +137,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     assets: [],
     nextAsset: 0,
     plantings: [],
-    outlines: [],
-    images: [],
-    beacons: [],
-    meshes: [],
+    ...emptyThings(),
     habitats: [],
     views: [
       { id: newId(), name: 'From the south', position: [0, size * 0.18, size * 0.62], target: [0, 0, 0] },

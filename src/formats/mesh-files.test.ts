@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { shapeToBytes, bytesToShape, weldShape } from '../core/grounds/mesh-shape.ts'
-import { readModel, repairModel } from './asset-import.ts'
+import { readModel } from './asset-import.ts'
+import { repairModel } from './asset-repair.ts'
 import { readImage } from './images.ts'
 import { encode } from 'fast-png'
 

@@ -80,8 +80,9 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
   name: READ_ASSET.name,
   async run({ name, bytes, beside, repair }, { progress }) {
     // Only this task needs the model libraries: they are loaded when it is first wanted.
-    const [{ readModel, repairModel }, { makeStandIns }] = await Promise.all([
+    const [{ readModel }, { repairModel }, { makeStandIns }] = await Promise.all([
       import('../formats/asset-import.ts'),
+      import('../formats/asset-repair.ts'),
       import('../formats/stand-ins.ts'),
     ])
     progress(0.05, 'Reading the model')

@@ -36,7 +36,8 @@ const heights = [...crop].map((v) => 180 + (v / 65535) * 350)
 
 /** A mesh file of the cactus, written as programs write it. */
 async function cactusAs(kind: 'ply' | 'stl' | 'obj'): Promise<Bytes> {
-  const { readModel, repairModel } = await import('../formats/asset-import.ts')
+  const { readModel } = await import('../formats/asset-import.ts')
+  const { repairModel } = await import('../formats/asset-repair.ts')
   const { NO_REPAIR } = await import('../formats/repair.ts')
   const { corners } = await repairModel(await readModel(fixture('models/cactus.glb'), 'cactus.glb'), NO_REPAIR, 'cactus')
   const points = Array.from({ length: corners.length / 3 }, (_, i) => [...corners.subarray(3 * i, 3 * i + 3)].map((v) => v.toFixed(5)).join(' '))

@@ -9,6 +9,7 @@ import type { Pool } from '../runner/pool.ts'
 import type { FileLike } from '../runner/read-file.ts'
 import { readFileAlone } from '../runner/read-file.ts'
 import type { MeadowStore } from '../storage/store.ts'
+import { whilePutting } from '../storage/store.ts'
 import { notify } from './notices.ts'
 
 /** What the gate can do with meadows; each returns the id of the meadow it made. */
@@ -16,9 +17,12 @@ import { notify } from './notices.ts'
 const LEVEL = { samples: 129, size: 200 }
 
 async function keep(store: MeadowStore, { meadow, blobs }: PackedMeadow, name: string): Promise<string> {
-  for (const [hash, bytes] of blobs) await store.putBlob(hash, bytes)
   const own = { ...meadow, id: newId(), name }
-  await store.add(own)
+  // Until the document is there, nothing says that its blobs are needed.
+  await whilePutting(async () => {
+    for (const [hash, bytes] of blobs) await store.putBlob(hash, bytes)
+    await store.add(own)
+  })
   return own.id
 }
 

@@ -19,6 +19,8 @@ function createOwnTask(): OwnTask {
     work?.()
   }
   port1.onmessage = flush
+  // In Node a port that is listened to keeps the process alive.
+  ;(port1 as { unref?: () => void }).unref?.()
   return {
     ask(work) {
       if (!waiting) port2.postMessage(null)

@@ -1,51 +1,13 @@
-import type { Table, Transaction } from 'dexie'
 import { Dexie } from 'dexie'
 import type { Meadow } from '../core/meadow.ts'
-import { blobNamesIn, blobsOf } from '../document/blobs.ts'
+import { blobsOf } from '../document/blobs.ts'
 import { ProblemError } from '../document/problem.ts'
+import type { Database, MeadowRow } from './database.ts'
+import { clearUp, createBlobShelf, defineTables } from './database.ts'
 import { openNews } from './news.ts'
 import { recover } from './recover.ts'
-import type { JournalEntry, MeadowEntry, MeadowStore } from './store.ts'
-import { GONE, LOCK_PREFIX, LossError, TAKEN } from './store.ts'
-
-interface MeadowRow extends MeadowEntry {
-  /** Who has taken it for writing, and how many entries of the owner's journal are in the document. */
-  readonly owner: string | null
-  readonly seq: number
-}
-
-interface DocumentRow {
-  readonly id: string
-  readonly document: unknown
-}
-
-/** A blob, or where it is large the first piece of it; the others lie under names of their own. */
-interface BlobRow {
-  readonly hash: string
-  readonly bytes: Uint8Array<ArrayBuffer>
-  /** Length of the whole, where it is in pieces. */
-  readonly whole?: number
-}
-
-/** Largest piece: to hand more to the database at once would hold up the page, bytes. */
-const PIECE = 1024 * 1024
-
-/** The name of a piece after the first. */
-const pieceName = (hash: string, from: number) => `${hash}/${from / PIECE}`
-
-/** The blob that a row belongs to. */
-const blobOf = (name: string) => name.split('/')[0]
-
-interface Database extends Dexie {
-  meadows: Table<MeadowRow, string>
-  documents: Table<DocumentRow, string>
-  blobs: Table<BlobRow, string>
-  /** Lengths of blobs, so that nobody has to read them to add them up. */
-  sizes: Table<{ readonly hash: string; readonly length: number }, string>
-  journal: Table<JournalEntry, number>
-  /** Documents as they were before what was damaged was left out. */
-  originals: Table<DocumentRow, string>
-}
+import type { JournalEntry, MeadowStore } from './store.ts'
+import { GONE, LossError, TAKEN, whileNobodyPuts } from './store.ts'
 
 /** Opens the browser's database; throws when it is blocked or cannot be had. */
 export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowStore> {
@@ -70,33 +32,7 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
     }
   }
 
-  const shelf = {
-    async get(hash: string): Promise<Uint8Array<ArrayBuffer> | null> {
-      const first = await db.blobs.get(hash)
-      if (first?.whole === undefined) return first?.bytes ?? null
-      const bytes = new Uint8Array(first.whole)
-      bytes.set(first.bytes)
-      for (let from = PIECE; from < first.whole; from += PIECE) {
-        const piece = await db.blobs.get(pieceName(hash, from))
-        if (!piece) return null
-        bytes.set(piece.bytes, from)
-      }
-      return bytes
-    },
-    has: async (hash: string) => (await db.blobs.where('hash').equals(hash).count()) > 0,
-    async put(hash: string, bytes: Uint8Array<ArrayBuffer>) {
-      // Blobs never change, so one that is there is left alone.
-      if (await shelf.has(hash)) return
-      await db.transaction('rw', db.blobs, db.sizes, async () => {
-        if (bytes.length <= PIECE) await db.blobs.put({ hash, bytes })
-        else {
-          for (let from = PIECE; from < bytes.length; from += PIECE) await db.blobs.put({ hash: pieceName(hash, from), bytes: bytes.slice(from, from + PIECE) })
-          await db.blobs.put({ hash, bytes: bytes.slice(0, PIECE), whole: bytes.length })
-        }
-        await db.sizes.put({ hash, length: bytes.length })
-      })
-    },
-  }
+  const shelf = createBlobShelf(db)
 
   /** The row, its document and the edits that count beside it; null when it is not there. */
   async function stored(id: string) {
@@ -223,44 +159,12 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
         news.tell({ type: 'erased', id })
       }),
     collect: () =>
-      guarded('Clearing up', async () => {
-        // A meadow that is open in some tab may have been erased, and be put back from there.
-        const locks = await globalThis.navigator?.locks?.query?.()
-        if (locks?.held?.some((lock) => lock.name?.startsWith(LOCK_PREFIX))) return
-        await db.transaction('rw', [db.meadows, db.documents, db.journal, db.originals, db.blobs, db.sizes], async () => {
-          // What was noted by tabs whose meadow is erased.
-          const there = new Set(await db.meadows.toCollection().primaryKeys())
-          await db.journal.filter(({ meadow }) => !there.has(meadow)).delete()
-          const needed = new Set<string>()
-          for (const table of [db.documents, db.originals, db.journal] as readonly Table<unknown>[]) await table.each((row) => void blobNamesIn(row, needed))
-          const unneeded = (await db.blobs.toCollection().primaryKeys()).filter((name) => !needed.has(blobOf(name)))
-          await db.blobs.bulkDelete(unneeded)
-          await db.sizes.bulkDelete(unneeded)
-        })
-      }),
+      guarded('Clearing up', () => whileNobodyPuts(() => clearUp(db))),
     putBlob: (hash, bytes) => guarded('Saving', () => shelf.put(hash, bytes)),
     getBlob: (hash) => guarded('Reading', () => shelf.get(hash)),
     original: (id) => guarded('Reading', async () => (await db.originals.get(id))?.document ?? (await db.documents.get(id))?.document ?? null),
     listen: news.listen,
   }
-}
-
-function defineTables(db: Dexie): void {
-  db.version(1).stores({ meadows: 'id, modified, removed', blobs: 'hash' })
-  db.version(2)
-    .stores({ meadows: 'id, modified, removed', documents: 'id', blobs: 'hash', sizes: 'hash', journal: '++, meadow', originals: 'id' })
-    .upgrade(async (step: Transaction) => {
-      // Documents lay in the rows that the gate lists.
-      const rows = (await step.table('meadows').toArray()) as (MeadowRow & { document: unknown })[]
-      for (const { document, ...entry } of rows) {
-        await step.table('documents').put({ id: entry.id, document })
-        await step.table('meadows').put({ ...entry, owner: null, seq: 0 })
-      }
-      for (const hash of await step.table('blobs').toCollection().primaryKeys()) {
-        const row = (await step.table('blobs').get(hash)) as BlobRow
-        await step.table('sizes').put({ hash: row.hash, length: row.bytes.length })
-      }
-    })
 }
 
 /**

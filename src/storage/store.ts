@@ -95,3 +95,20 @@ export interface MeadowStore {
 
 export const GONE = 'This meadow is no longer in the browser’s store. What you see is in this tab alone: keep it here again, or take it out as a file.'
 export const TAKEN = 'This meadow was taken over in another tab. What was changed here since is in this tab alone: take it out as a file if it matters.'
+
+/** Held shared by whoever puts blobs in before the document that names them, and alone by who clears blobs away. */
+const BLOBS_LOCK = 'wayward-meadow blobs'
+
+/** Puts blobs in, and then the document that names them: in between nobody clears them away. */
+export async function whilePutting(work: () => Promise<void>): Promise<void> {
+  const locks = globalThis.navigator?.locks
+  if (locks) await locks.request(BLOBS_LOCK, { mode: 'shared' }, work)
+  else await work()
+}
+
+/** Clears blobs away unless somebody is putting some in, in any tab. */
+export async function whileNobodyPuts(work: () => Promise<void>): Promise<void> {
+  const locks = globalThis.navigator?.locks
+  if (locks) await locks.request(BLOBS_LOCK, { ifAvailable: true }, async (lock) => (lock ? work() : undefined))
+  else await work()
+}

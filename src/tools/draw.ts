@@ -108,7 +108,7 @@ function drawing({ session, view, state }: Desk, values: () => DrawValues): Acti
     key({ key, target }) {
       if (key === 'Backspace') put(points().slice(0, -2))
       // A button with the focus keeps its Enter.
-      else if (key === 'Enter' && !(target instanceof Element && target.closest('button'))) finish(smooth())
+      else if (key === 'Enter' && !(target as Element | null)?.closest('button')) finish(smooth())
       else return false
       return true
     },

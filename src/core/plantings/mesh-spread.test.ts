@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { readModel, repairModel } from '../../formats/asset-import.ts'
+import { readModel } from '../../formats/asset-import.ts'
+import { repairModel } from '../../formats/asset-repair.ts'
 import { chiSquaredLimit } from '../../testing/estimators.ts'
 import type { Grown } from '../../testing/fields.ts'
 import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, NO_ROOMS, roomsOfRows, surroundingsOf } from '../../testing/fields.ts'

@@ -41,7 +41,6 @@ interface AssetImportProps {
 
 /** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
 export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps) {
-  const { session, setOpen, landscape, tool } = useField()
   const [role, setRole] = useState<PlacedMesh['role']>('ground')
   const [repair, setRepair] = useState<Repair | null>(null)
   const [taking, setTaking] = useState(false)
@@ -55,6 +54,101 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
   const busy = taking || reading.doing !== null || reading.problem !== null
 
   const chosen = repair ?? read?.repair
+  const { accept, stand } = useTaking({ read, details, role, setTaking, onClose })
+
+  return (
+    <Sheet
+      title={asMesh ? 'Bring in a mesh' : 'Bring in a model'}
+      wide
+      onClose={onClose}
+      foot={
+        <>
+          <Action onClick={onClose}>Leave it</Action>
+          {!asMesh && (
+            <>
+              <Action disabled={!read || busy} onClick={() => void accept(false)}>
+                Put on the shelf
+              </Action>
+              <Action main disabled={!read || busy} onClick={() => void accept(true)}>
+                Put on the shelf and spread it
+              </Action>
+            </>
+          )}
+          {asMesh && (
+            <Action main disabled={!read || busy} onClick={() => void stand()}>
+              Stand it in the meadow
+            </Action>
+          )}
+        </>
+      }
+    >
+      <ReadingHead fileName={file.name} reading={reading} kept="Nothing was changed." />
+      {read && chosen && (
+        <div className="import">
+          <ModelPreview read={read} />
+          <div>
+            <p>
+              <em>{sizeWords(read.measures.size)}</em>, {read.triangles.toLocaleString('en')} triangles; lighter forms of{' '}
+              {read.standIns.map((form) => form.triangles.toLocaleString('en')).join(' and ')}.
+            </p>
+            {(asMesh ? [...read.notes, ...read.shapeNotes] : read.notes).map((note) => (
+              <p key={note} className="faded">
+                {note}
+              </p>
+            ))}
+            <RepairFields chosen={chosen} first={read.repair} onChange={setRepair} />
+            {asMesh && (
+              <div className="param">
+                <label className="param-label" htmlFor="model-role">
+                  It is
+                </label>
+                <select id="model-role" value={role} onChange={(event) => setRole(event.target.value as PlacedMesh['role'])}>
+                  {ROLES.map(({ value, label, help }) => (
+                    <option key={value} value={value}>
+                      {label}: {help.charAt(0).toLowerCase() + help.slice(1)}
+                    </option>
+                  ))}
+                </select>
+              </div>
+            )}
+            {(asMesh ? (['name'] as const) : (['name', 'category', 'tags', 'licence'] as const)).map((key) => (
+              <div className="param" key={key}>
+                <label className="param-label" htmlFor={`model-${key}`}>
+                  {{ name: 'Name', category: 'Category', tags: 'Tags, by commas', licence: 'Licence' }[key]}
+                </label>
+                <input id={`model-${key}`} value={details[key]} maxLength={120} onChange={(event) => setDetails({ ...details, [key]: event.target.value })} />
+              </div>
+            ))}
+          </div>
+        </div>
+      )}
+    </Sheet>
+  )
+}
+
+async function besideOf(files: readonly File[]) {
+  return Promise.all(files.map(async (one) => ({ name: one.name, bytes: new Uint8Array(await one.arrayBuffer()) })))
+}
+
+interface Details {
+  readonly name: string
+  readonly category: string
+  readonly tags: string
+  readonly licence: string
+}
+
+interface Taking {
+  readonly read: ReadAssetOutput | null
+  readonly details: Details
+  readonly role: PlacedMesh['role']
+  readonly setTaking: (taking: boolean) => void
+  readonly onClose: () => void
+}
+
+/** What can be done with a model that was read: put it on the shelf, or stand it in the meadow. What was refused is told, and the sheet stays. */
+function useTaking({ read, details, role, setTaking, onClose }: Taking) {
+  const { session, setOpen, landscape, tool } = useField()
+
   async function accept(spread: boolean) {
     if (!read) return
     setTaking(true)
@@ -116,122 +210,67 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
     setTaking(false)
   }
 
-  return (
-    <Sheet
-      title={asMesh ? 'Bring in a mesh' : 'Bring in a model'}
-      wide
-      onClose={onClose}
-      foot={
-        <>
-          <Action onClick={onClose}>Leave it</Action>
-          {!asMesh && (
-            <>
-              <Action disabled={!read || busy} onClick={() => void accept(false)}>
-                Put on the shelf
-              </Action>
-              <Action main disabled={!read || busy} onClick={() => void accept(true)}>
-                Put on the shelf and spread it
-              </Action>
-            </>
-          )}
-          {asMesh && (
-            <Action main disabled={!read || busy} onClick={() => void stand()}>
-              Stand it in the meadow
-            </Action>
-          )}
-        </>
-      }
-    >
-      <ReadingHead fileName={file.name} reading={reading} kept="Nothing was changed." />
-      {read && chosen && (
-        <div className="import">
-          <ModelPreview read={read} />
-          <div>
-            <p>
-              <em>{sizeWords(read.measures.size)}</em>, {read.triangles.toLocaleString('en')} triangles; lighter forms of{' '}
-              {read.standIns.map((form) => form.triangles.toLocaleString('en')).join(' and ')}.
-            </p>
-            {(asMesh ? [...read.notes, ...read.shapeNotes] : read.notes).map((note) => (
-              <p key={note} className="faded">
-                {note}
-              </p>
-            ))}
-            <div className="param">
-              <label className="param-label" htmlFor="model-unit">
-                One unit of the file is a
-              </label>
-              <select
-                id="model-unit"
-                value={UNITS.findIndex((unit) => unit.scale === chosen.scale)}
-                onChange={(event) => setRepair({ ...chosen, scale: UNITS[Number(event.target.value)].scale })}
-              >
-                {UNITS.map((unit, i) => (
-                  <option key={unit.label} value={i}>
-                    {unit.label.replace(/s$/, '').replace('inche', 'inch').replace('feet', 'foot')}
-                  </option>
-                ))}
-                {!UNITS.some((unit) => unit.scale === chosen.scale) && <option value={-1}>own scale</option>}
-              </select>
-            </div>
-            <div className="param">
-              <span className="param-label">Scale</span>
-              <NumberField label="Scale" value={chosen.scale} unit="factor" min={0.000001} max={100000} step={0.1} home={read.repair.scale} onChange={(scale) => scale !== null && setRepair({ ...chosen, scale })} />
-            </div>
-            <div className="param">
-              <label className="param-label" htmlFor="model-up">
-                Up in the file
-              </label>
-              <select id="model-up" value={chosen.up} onChange={(event) => setRepair({ ...chosen, up: event.target.value as Repair['up'] })}>
-                <option value="y">Y (glTF)</option>
-                <option value="z">Z</option>
-                <option value="x">X</option>
-              </select>
-            </div>
-            <div className="param">
-              <label className="param-label" htmlFor="model-pivot">
-                It stands on
-              </label>
-              <select id="model-pivot" value={chosen.pivot} onChange={(event) => setRepair({ ...chosen, pivot: event.target.value as Repair['pivot'] })}>
-                <option value="base">the middle of its base</option>
-                <option value="middle">its very middle</option>
-                <option value="keep">the file’s own origin</option>
-              </select>
-            </div>
-            <label className="param">
-              <span className="param-label">Its faces turned round</span>
-              <input type="checkbox" checked={chosen.flip} onChange={(event) => setRepair({ ...chosen, flip: event.target.checked })} />
-            </label>
-            {asMesh && (
-              <div className="param">
-                <label className="param-label" htmlFor="model-role">
-                  It is
-                </label>
-                <select id="model-role" value={role} onChange={(event) => setRole(event.target.value as PlacedMesh['role'])}>
-                  {ROLES.map(({ value, label, help }) => (
-                    <option key={value} value={value}>
-                      {label}: {help.charAt(0).toLowerCase() + help.slice(1)}
-                    </option>
-                  ))}
-                </select>
-              </div>
-            )}
-            {(asMesh ? (['name'] as const) : (['name', 'category', 'tags', 'licence'] as const)).map((key) => (
-              <div className="param" key={key}>
-                <label className="param-label" htmlFor={`model-${key}`}>
-                  {{ name: 'Name', category: 'Category', tags: 'Tags, by commas', licence: 'Licence' }[key]}
-                </label>
-                <input id={`model-${key}`} value={details[key]} maxLength={120} onChange={(event) => setDetails({ ...details, [key]: event.target.value })} />
-              </div>
-            ))}
-          </div>
-        </div>
-      )}
-    </Sheet>
-  )
+  return { accept, stand }
 }
 
-async function besideOf(files: readonly File[]) {
-  return Promise.all(files.map(async (one) => ({ name: one.name, bytes: new Uint8Array(await one.arrayBuffer()) })))
+interface RepairProps {
+  readonly chosen: Repair
+  /** What was likely wanted. */
+  readonly first: Repair
+  readonly onChange: (repair: Repair) => void
+}
+
+/** Unit, scale, axis, pivot and sides of a model. */
+function RepairFields({ chosen, first, onChange }: RepairProps) {
+  return (
+    <>
+        <div className="param">
+          <label className="param-label" htmlFor="model-unit">
+            One unit of the file is a
+          </label>
+          <select
+            id="model-unit"
+            value={UNITS.findIndex((unit) => unit.scale === chosen.scale)}
+            onChange={(event) => onChange({ ...chosen, scale: UNITS[Number(event.target.value)].scale })}
+          >
+            {UNITS.map((unit, i) => (
+              <option key={unit.label} value={i}>
+                {unit.label.replace(/s$/, '').replace('inche', 'inch').replace('feet', 'foot')}
+              </option>
+            ))}
+            {!UNITS.some((unit) => unit.scale === chosen.scale) && <option value={-1}>own scale</option>}
+          </select>
+        </div>
+        <div className="param">
+          <span className="param-label">Scale</span>
+          <NumberField label="Scale" value={chosen.scale} unit="factor" min={0.000001} max={100000} step={0.1} home={first.scale} onChange={(scale) => scale !== null && onChange({ ...chosen, scale })} />
+        </div>
+        <div className="param">
+          <label className="param-label" htmlFor="model-up">
+            Up in the file
+          </label>
+          <select id="model-up" value={chosen.up} onChange={(event) => onChange({ ...chosen, up: event.target.value as Repair['up'] })}>
+            <option value="y">Y (glTF)</option>
+            <option value="z">Z</option>
+            <option value="x">X</option>
+          </select>
+        </div>
+        <div className="param">
+          <label className="param-label" htmlFor="model-pivot">
+            It stands on
+          </label>
+          <select id="model-pivot" value={chosen.pivot} onChange={(event) => onChange({ ...chosen, pivot: event.target.value as Repair['pivot'] })}>
+            <option value="base">the middle of its base</option>
+            <option value="middle">its very middle</option>
+            <option value="keep">the file’s own origin</option>
+          </select>
+        </div>
+        <label className="param">
+          <span className="param-label">Its faces turned round</span>
+          <input type="checkbox" checked={chosen.flip} onChange={(event) => onChange({ ...chosen, flip: event.target.checked })} />
+        </label>
+    </>
+  )
 }
 
 /** The repaired model from three sides, and beside a person of 1.75 m. */

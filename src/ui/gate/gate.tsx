@@ -17,7 +17,6 @@ export function Gate() {
   const [store, setStore] = useState<MeadowStore | null>(null)
   const [entries, setEntries] = useState<readonly MeadowEntry[] | null>(null)
   const [busy, setBusy] = useState<string | null>(null)
-  const theme = useTheme()
   const navigate = useNavigate()
 
   const refresh = useCallback(async (from: MeadowStore) => {
@@ -32,6 +31,7 @@ export function Gate() {
       if (!here) return
       setStore(opened)
       void refresh(opened)
+      whenIdle(() => void opened.collect().catch(() => undefined))
       // What other tabs do to meadows is seen here.
       stop = opened.listen(() => void refresh(opened))
     })
@@ -83,20 +83,7 @@ export function Gate() {
         void bring([...event.dataTransfer.files])
       }}
     >
-      <header className="gate-head">
-        <div>
-          <h1>Wayward Meadow</h1>
-          <p>Dress a ground with plants, stones and scraps that look as if nobody placed them.</p>
-        </div>
-        <div className="row">
-          <Link className="text-action" to="/guide">
-            Guide
-          </Link>
-          <IconAction label={theme === 'dusk' ? 'Light paper' : 'Dusk paper'} onClick={toggleTheme}>
-            {theme === 'dusk' ? <SunMedium /> : <MoonStar />}
-          </IconAction>
-        </div>
-      </header>
+      <GateHead />
       {store?.sentence && (
         <p className="warning-line" role="alert">
           {store.sentence}
@@ -117,21 +104,7 @@ export function Gate() {
         {busy && <span className="faded">{busy}…</span>}
       </div>
       {entries !== null && here.length === 0 && (
-        <section className="welcome">
-          <div className="welcome-picture" aria-hidden="true">
-            <WelcomeDrawing />
-          </div>
-          <div>
-            <h2>Gullhaven Saltings</h2>
-            <p>
-              A tidal marsh of sixteen hectares: a winding creek, dunes and a shingle spit, dressed with some two hundred thousand
-              plants and stones. Open it, drag a bold number in a sentence, and watch it grow again.
-            </p>
-            <Action main disabled={!store || busy !== null} onClick={() => void make('Laying out the demo', (s) => createFromDemo(s, enginePool()))}>
-              Open the demo meadow
-            </Action>
-          </div>
-        </section>
+        <Welcome disabled={!store || busy !== null} onOpen={() => void make('Laying out the demo', (s) => createFromDemo(s, enginePool()))} />
       )}
       <ul className="meadows">
         {here.map((entry) => (
@@ -158,37 +131,95 @@ export function Gate() {
           />
         ))}
       </ul>
-      {gone.length > 0 && (
-        <section className="removed">
-          <h2>Removed</h2>
-          <ul>
-            {gone.map((entry) => (
-              <li key={entry.id} className="row">
-                <span>{entry.name}</span>
-                <span className="faded">{sizeText(entry.bytes)}</span>
-                <button type="button" className="text-action" onClick={() => void restore(entry)}>
-                  Bring back
-                </button>
-                <button
-                  type="button"
-                  className="text-action alarm"
-                  onClick={() =>
-                    void (async () => {
-                      if (!store) return
-                      await attempt('Erasing', () => eraseMeadow(store, entry.id))
-                      await refresh(store)
-                    })()
-                  }
-                >
-                  Erase for good
-                </button>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <Removed
+        entries={gone}
+        onRestore={(entry) => void restore(entry)}
+        onErase={async (entry) => {
+          if (!store) return
+          await attempt('Erasing', () => eraseMeadow(store, entry.id))
+          await refresh(store)
+        }}
+      />
       <StoreFill count={here.length} />
     </main>
+  )
+}
+
+/** Runs something once the page has nothing else to do. */
+function whenIdle(work: () => void): void {
+  if (typeof requestIdleCallback === 'function') requestIdleCallback(work, { timeout: 20_000 })
+  else setTimeout(work, 5_000)
+}
+
+/** Name and purpose of the application, guide and theme. */
+function GateHead() {
+  const theme = useTheme()
+  return (
+    <header className="gate-head">
+      <div>
+        <h1>Wayward Meadow</h1>
+        <p>Dress a ground with plants, stones and scraps that look as if nobody placed them.</p>
+      </div>
+      <div className="row">
+        <Link className="text-action" to="/guide">
+          Guide
+        </Link>
+        <IconAction label={theme === 'dusk' ? 'Light paper' : 'Dusk paper'} onClick={toggleTheme}>
+          {theme === 'dusk' ? <SunMedium /> : <MoonStar />}
+        </IconAction>
+      </div>
+    </header>
+  )
+}
+
+/** What a first visit is shown: the demo. */
+function Welcome({ disabled, onOpen }: { readonly disabled: boolean; readonly onOpen: () => void }) {
+  return (
+    <section className="welcome">
+      <div className="welcome-picture" aria-hidden="true">
+        <WelcomeDrawing />
+      </div>
+      <div>
+        <h2>Gullhaven Saltings</h2>
+        <p>
+          A tidal marsh of sixteen hectares: a winding creek, dunes and a shingle spit, dressed with some two hundred thousand
+          plants and stones. Open it, drag a bold number in a sentence, and watch it grow again.
+        </p>
+        <Action main disabled={disabled} onClick={onOpen}>
+          Open the demo meadow
+        </Action>
+      </div>
+    </section>
+  )
+}
+
+interface RemovedProps {
+  readonly entries: readonly MeadowEntry[]
+  readonly onRestore: (entry: MeadowEntry) => void
+  readonly onErase: (entry: MeadowEntry) => Promise<void>
+}
+
+/** Meadows that were removed, with a way back; nothing where there is none. */
+function Removed({ entries, onRestore, onErase }: RemovedProps) {
+  if (entries.length === 0) return null
+  return (
+    <section className="removed">
+      <h2>Removed</h2>
+      <ul>
+        {entries.map((entry) => (
+          <li key={entry.id} className="row">
+            <span>{entry.name}</span>
+            <span className="faded">{sizeText(entry.bytes)}</span>
+            <button type="button" className="text-action" onClick={() => onRestore(entry)}>
+              Bring back
+            </button>
+            <button type="button" className="text-action alarm" onClick={() => void onErase(entry)}>
+              Erase for good
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 
