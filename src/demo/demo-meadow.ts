@@ -47,7 +47,7 @@ export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
     water: { shown: true, level: 0 },
     assets,
     nextAsset: assets.length,
-    plantings: demoPlantings(),
+    plantings: [...dryPlantings(), ...wetPlantings()],
     outlines: demoOutlines(),
     images: [],
     beacons: demoBeacons(),
@@ -132,8 +132,10 @@ const offTheTrack = (metres: number) =>
   newCondition('path', { path: 'track', away: { from: metres, to: null }, soft: 0.9 }, `track-${metres}`)
 const outsideTheMowing = newCondition('patch', { patch: 'mowing', side: 'outside', feather: 1.5 }, 'mowing')
 
-function demoPlantings(): Planting[] {
-  const colour = (i: number) => PLANTING_COLOURS[i % PLANTING_COLOURS.length]
+const colour = (i: number) => PLANTING_COLOURS[i % PLANTING_COLOURS.length]
+
+/** The first to claim their room: what is large, and what grows on the dry ground. */
+function dryPlantings(): Planting[] {
   return [
     newPlanting({
       id: 'pines',
@@ -203,6 +205,12 @@ function demoPlantings(): Planting[] {
       drivers: [fromTheSpring('lavender', 'size', 1, 1.55)],
       params: { spacing: 0.62, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 8 }, follow: 0.5, ownKind: 0.55, grove: 7 },
     }),
+  ]
+}
+
+/** What grows by the water, and what covers all the rest and the hull. */
+function wetPlantings(): Planting[] {
+  return [
     newPlanting({
       id: 'samphire',
       name: 'Samphire on the mud',

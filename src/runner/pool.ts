@@ -82,6 +82,7 @@ export interface PoolOptions {
 }
 
 const TRIES = 2
+const STOPPED_TWICE = 'A background worker stopped twice on the same piece of work; nothing else was lost. Change the setting back, or reload the page.'
 /** What is larger is handed to one worker at a time, with pauses for the page in between, bytes. */
 const LARGE = 4 * 1024 * 1024
 /** A worker that has worked before begins what it is given within so long, ms; else it is dead. */
@@ -100,11 +101,8 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
   let closed = false
   const loners = new Set<() => void>()
 
-  const seats: Seat[] = Array.from({ length: size }, () => {
-    const seat: Seat = { port: spawn(), heard: false, job: null, owed: [], timer: null }
-    attach(seat)
-    return seat
-  })
+  const seats = Array.from({ length: size }, (): Seat => ({ port: spawn(), heard: false, job: null, owed: [], timer: null }))
+  for (const seat of seats) attach(seat)
 
   function attach(seat: Seat): void {
     const { port } = seat
@@ -116,19 +114,6 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     })
     seat.owed.length = 0
     for (const shared of held.values()) port.post({ type: 'share', shared }, [])
-  }
-
-  function handOver(seat: Seat, shared: Shared): void {
-    const bytes = shared.type === 'bytes' ? shared.bytes.byteLength : shared.type === 'terrain' ? shared.heights.byteLength : 0
-    if (bytes < LARGE) return seat.port.post({ type: 'share', shared }, [])
-    seat.owed.push(shared)
-    setTimeout(() => {
-      const at = seat.owed.indexOf(shared)
-      if (at < 0 || closed) return
-      seat.owed.splice(at, 1)
-      seat.port.post({ type: 'share', shared }, [])
-      next()
-    }, 0)
   }
 
   function watch(seat: Seat, within?: number): void {
@@ -152,13 +137,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     if (job) {
       if (!unbegun) job.attempts++
       if (job.attempts < TRIES) queue.unshift(job)
-      else
-        job.reject(
-          new ProblemError(
-            'A background worker stopped twice on the same piece of work; nothing else was lost. Change the setting back, or reload the page.',
-            cause,
-          ),
-        )
+      else job.reject(new ProblemError(STOPPED_TWICE, cause))
     }
     next()
   }
@@ -180,18 +159,10 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     next()
   }
 
-  /** The first job that may start now. */
-  function takeNext(): Job | undefined {
-    const inBulk = seats.filter((seat) => seat.job?.options.bulk).length
-    if (inBulk < bulkSize) return queue.shift()
-    const at = queue.findIndex((job) => !job.options.bulk)
-    return at < 0 ? undefined : queue.splice(at, 1)[0]
-  }
-
   function next(): void {
     for (const seat of seats) {
       if (seat.job || seat.owed.length > 0 || closed) continue
-      const job = takeNext()
+      const job = takeNext(queue, seats.filter((one) => one.job?.options.bulk).length < bulkSize)
       if (!job) return
       seat.job = job
       // Inputs are copied, never handed over: a job whose worker dies must be able to start again.
@@ -200,24 +171,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
     }
   }
 
-  // One listener a signal, however many jobs hang on it.
-  const bySignal = new WeakMap<AbortSignal, Set<Job>>()
-  function callOffWith(signal: AbortSignal, job: Job): void {
-    const jobs = bySignal.get(signal)
-    if (jobs) {
-      jobs.add(job)
-      return
-    }
-    const started = new Set([job])
-    bySignal.set(signal, started)
-    signal.addEventListener('abort', () => {
-      for (const called of started) {
-        const at = queue.indexOf(called)
-        if (at >= 0) queue.splice(at, 1)
-        called.reject(new CancelledError())
-      }
-    })
-  }
+  const callOff = createCallOff(queue)
 
   return {
     size,
@@ -226,12 +180,12 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
         const { signal } = options
         // What is done is let go of, with its input.
         const settled = <T>(settle: (value: T) => void) => (value: T) => {
-          if (signal) bySignal.get(signal)?.delete(job)
+          if (signal) callOff.done(signal, job)
           settle(value)
         }
         const job: Job = { id: nextId++, task: task.name, input, options, attempts: 0, resolve: settled(resolve as (output: unknown) => void), reject: settled(reject) }
         if (signal?.aborted || closed) return reject(new CancelledError())
-        if (signal) callOffWith(signal, job)
+        if (signal) callOff.with(signal, job)
         if (options.urgent) queue.unshift(job)
         else queue.push(job)
         next()
@@ -241,15 +195,11 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
       closed ? Promise.reject(new CancelledError()) : runAlone(spawn(), { id: nextId++, task, input, options, transfer, loners }),
     share(shared) {
       held.set(shared.name, shared)
-      for (const seat of seats) handOver(seat, shared)
+      for (const seat of seats) handOver(seat, shared, () => !closed && next())
     },
     forget(name) {
       held.delete(name)
-      for (const seat of seats) {
-        const at = seat.owed.findIndex((shared) => shared.name === name)
-        if (at >= 0) seat.owed.splice(at, 1)
-        seat.port.post({ type: 'forget', name }, [])
-      }
+      for (const seat of seats) takeBack(seat, name)
       next()
     },
     replaced: () => replacements,
@@ -257,12 +207,67 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
       closed = true
       for (const job of queue.splice(0)) job.reject(new CancelledError())
       for (const stop of loners) stop()
-      for (const seat of seats) {
-        if (seat.timer) clearTimeout(seat.timer)
-        seat.job?.reject(new CancelledError())
-        seat.port.terminate()
-      }
+      for (const seat of seats) leave(seat)
     },
+  }
+}
+
+/** Ends a worker, whatever it is at. */
+function leave(seat: Seat): void {
+  if (seat.timer) clearTimeout(seat.timer)
+  seat.job?.reject(new CancelledError())
+  seat.port.terminate()
+}
+
+/** The first job of a queue that may start now: of bulk work only so much goes on at a time. */
+function takeNext(queue: Job[], bulkMay: boolean): Job | undefined {
+  if (bulkMay) return queue.shift()
+  const at = queue.findIndex((job) => !job.options.bulk)
+  return at < 0 ? undefined : queue.splice(at, 1)[0]
+}
+
+/** Hands a thing to a worker, a large one after a pause for the page; `then` is called once it is there. */
+function handOver(seat: Seat, shared: Shared, then: () => void): void {
+  const bytes = shared.type === 'bytes' ? shared.bytes.byteLength : shared.type === 'terrain' ? shared.heights.byteLength : 0
+  if (bytes < LARGE) return seat.port.post({ type: 'share', shared }, [])
+  seat.owed.push(shared)
+  setTimeout(() => {
+    const at = seat.owed.indexOf(shared)
+    if (at < 0) return
+    seat.owed.splice(at, 1)
+    seat.port.post({ type: 'share', shared }, [])
+    then()
+  }, 0)
+}
+
+/** Takes a thing back from a worker, or does not hand it over any more. */
+function takeBack(seat: Seat, name: string): void {
+  const at = seat.owed.findIndex((shared) => shared.name === name)
+  if (at >= 0) seat.owed.splice(at, 1)
+  seat.port.post({ type: 'forget', name }, [])
+}
+
+/** Calls jobs off with their signals: one listener a signal, however many jobs hang on it. */
+function createCallOff(queue: Job[]) {
+  const bySignal = new WeakMap<AbortSignal, Set<Job>>()
+  return {
+    with(signal: AbortSignal, job: Job): void {
+      const jobs = bySignal.get(signal)
+      if (jobs) {
+        jobs.add(job)
+        return
+      }
+      const started = new Set([job])
+      bySignal.set(signal, started)
+      signal.addEventListener('abort', () => {
+        for (const called of started) {
+          const at = queue.indexOf(called)
+          if (at >= 0) queue.splice(at, 1)
+          called.reject(new CancelledError())
+        }
+      })
+    },
+    done: (signal: AbortSignal, job: Job) => void bySignal.get(signal)?.delete(job),
   }
 }
 

@@ -68,47 +68,15 @@ export function createInstancePicture(): InstancePicture {
   let lastSeen: readonly Run[] = []
 
   function drop(list: Run[] | undefined): void {
-    for (const run of list ?? []) dropMeshes(run)
-  }
-
-  function dropMeshes(run: Run): void {
-    for (const meshes of run.meshes)
-      for (const mesh of meshes ?? []) {
-        group.remove(mesh)
-        // Shared vertex attributes stay with their asset; only the instance columns go.
-        for (const name of Object.keys(mesh.geometry.attributes))
-          if (!name.startsWith('instance')) mesh.geometry.deleteAttribute(name)
-        mesh.geometry.setIndex(null)
-        mesh.geometry.dispose()
-      }
-    run.meshes.length = 0
+    for (const run of list ?? []) dropMeshes(group, run)
   }
 
   function meshesOf(run: Run, form: number): THREE.Mesh[] {
     const found = run.meshes[form]
     if (found) return found
-    const made = (forms.get(run.asset)?.forms[form]?.parts ?? []).map((part) => meshOf(run, part))
+    const made = (forms.get(run.asset)?.forms[form]?.parts ?? []).map((part) => meshOf(group, run, part))
     run.meshes[form] = made
     return made
-  }
-
-  function meshOf(run: Run, part: FormPart): THREE.Mesh {
-    const geometry = new THREE.InstancedBufferGeometry()
-    geometry.setIndex(part.geometry.index)
-    for (const [name, attribute] of Object.entries(part.geometry.attributes)) geometry.setAttribute(name, attribute)
-    geometry.setAttribute('instancePosition', run.position)
-    geometry.setAttribute('instanceTurn', run.turn)
-    geometry.setAttribute('instanceSize', run.size)
-    geometry.setAttribute('instanceTint', run.tint)
-    geometry.boundingSphere = run.sphere
-    const mesh = new THREE.Mesh(geometry, part.material)
-    mesh.customDepthMaterial = part.shadow
-    mesh.frustumCulled = false
-    mesh.matrixAutoUpdate = false
-    mesh.receiveShadow = true
-    mesh.visible = false
-    group.add(mesh)
-    return mesh
   }
 
   return {
@@ -126,7 +94,7 @@ export function createInstancePicture(): InstancePicture {
       )
     },
     setForms(asset, given) {
-      for (const list of runs.values()) for (const run of list) if (run.asset === asset) dropMeshes(run)
+      for (const list of runs.values()) for (const run of list) if (run.asset === asset) dropMeshes(group, run)
       if (given) forms.set(asset, given)
       else forms.delete(asset)
     },
@@ -180,6 +148,40 @@ export function createInstancePicture(): InstancePicture {
       forms.clear()
     },
   }
+}
+
+/** Takes the meshes of a run off the card. */
+function dropMeshes(group: THREE.Group, run: Run): void {
+  for (const meshes of run.meshes)
+    for (const mesh of meshes ?? []) {
+      group.remove(mesh)
+      // Shared vertex attributes stay with their asset; only the instance columns go.
+      for (const name of Object.keys(mesh.geometry.attributes))
+        if (!name.startsWith('instance')) mesh.geometry.deleteAttribute(name)
+      mesh.geometry.setIndex(null)
+      mesh.geometry.dispose()
+    }
+  run.meshes.length = 0
+}
+
+/** One instanced draw of a part of an asset's form. */
+function meshOf(group: THREE.Group, run: Run, part: FormPart): THREE.Mesh {
+  const geometry = new THREE.InstancedBufferGeometry()
+  geometry.setIndex(part.geometry.index)
+  for (const [name, attribute] of Object.entries(part.geometry.attributes)) geometry.setAttribute(name, attribute)
+  geometry.setAttribute('instancePosition', run.position)
+  geometry.setAttribute('instanceTurn', run.turn)
+  geometry.setAttribute('instanceSize', run.size)
+  geometry.setAttribute('instanceTint', run.tint)
+  geometry.boundingSphere = run.sphere
+  const mesh = new THREE.Mesh(geometry, part.material)
+  mesh.customDepthMaterial = part.shadow
+  mesh.frustumCulled = false
+  mesh.matrixAutoUpdate = false
+  mesh.receiveShadow = true
+  mesh.visible = false
+  group.add(mesh)
+  return mesh
 }
 
 /** The largest quality in 1/64…1 whose triangles fit the budget, by halving. */

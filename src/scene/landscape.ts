@@ -109,38 +109,34 @@ const SLOW_SHARE = 0.5
 /** Instances that are fewer pixels tall are shown by the colour of their planting too. */
 const TOO_SMALL = 3
 
+/** What the picture shows, and what has to be drawn anew. */
+interface Shown {
+  meadow: Meadow | null
+  terrain: Terrain | null
+  open: string | null
+  shadowsStale: boolean
+  drawn: FrameFacts
+}
+
 /** Puts the layers of the picture together: ground, instances, meshes, outlines, a person, light. */
-export function createLandscape(options: LandscapeOptions): Landscape {
+function createLayers(options: LandscapeOptions, shown: Shown, frame: HTMLElement) {
   const { renderer, scene, camera, invalidate, instances } = options
-  const canvas = renderer.domElement
-  // The frame around the canvas takes the pointer, as the canvas itself is stretched while frames are coarse.
-  const frame = canvas.parentElement ?? canvas
-  renderer.shadowMap.autoUpdate = false
-  const inSoftware = drawsInSoftware(renderer.getContext())
-
-  let meadow: Meadow | null = null
-  let terrain: Terrain | null = null
-  let open: string | null = null
-  let shadowsStale = true
-  let drawn: FrameFacts = { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }
-  const drawnListeners = new Set<() => void>()
-
   const pace = createPace({
     invalidate,
     growing: options.growing,
-    inSoftware,
+    inSoftware: drawsInSoftware(renderer.getContext()),
     onRest() {
-      shadowsStale = true
+      shown.shadowsStale = true
       options.onFocus(eye.target.x, eye.target.z)
     },
   })
+  const eye = createEye({ camera, frame, reducedMotion: options.reducedMotion, onChange: pace.stirred, onArrived: pace.settle })
+  const ground = createGroundLayer(scene)
   /** Something that throws shadows or covers the ground has changed. */
   const changed = () => {
-    shadowsStale = true
-    groundLayer.stale()
+    shown.shadowsStale = true
+    ground.stale()
   }
-  const eye = createEye({ camera, frame, reducedMotion: options.reducedMotion, onChange: pace.stirred, onArrived: pace.settle })
-  const groundLayer = createGroundLayer(scene)
   const instancePicture = createInstancePicture()
   const shelf = createAssetShelf({
     picture: instancePicture,
@@ -151,13 +147,13 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       invalidate()
     },
   })
-  const outlineLines = createOutlineLines()
+  const outlines = createOutlineLines()
   const handles = createHandles(frame, camera, { onChange: pace.stirred, onDragging: (dragging) => eye.setFree(!dragging) })
-  const meshPicture = createMeshPicture({
+  const meshes = createMeshPicture({
     handles: handles.controls,
     readBlob: options.readBlob,
     onChange() {
-      shadowsStale = true
+      shown.shadowsStale = true
       pace.stirred()
     },
     onProblem: options.onMeshProblem,
@@ -165,88 +161,111 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   })
   const person = createPersonLayer()
   const sun = createSun()
-  scene.add(groundLayer.group, instancePicture.group, meshPicture.group, outlineLines.group, person.group, handles.controls.getHelper(), sun, sun.target, createSkyLight())
-
+  scene.add(ground.group, instancePicture.group, meshes.group, outlines.group, person.group, handles.controls.getHelper(), sun, sun.target, createSkyLight())
   const stopListening = instances.listen((planting, tile, block, rect) => {
     instancePicture.setTile(planting, tile, block, rect)
     changed()
     pace.trickled()
   })
-
-  function draw(wanted: boolean): void {
-    eye.beforeFrame()
-    // Until the ground is there in full, frames stay coarse and quick.
-    const unfinished = groundLayer.update(camera, wanted)
-    const rest = wanted && !unfinished
-    const high = canvas.height * fillShare(rest || !pace.slow ? 1 : SLOW_SHARE)
-    drawn = { ...instancePicture.update(camera, high, pace.budget(rest)), groundTriangles: groundLayer.triangles(), rest }
-    if (rest) atRest()
-    renderer.render(scene, camera)
-    if (unfinished) invalidate()
+  return {
+    pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person, sun,
+    dispose() {
+      stopListening()
+      for (const layer of [pace, eye, person, instancePicture, outlines, meshes, handles, ground, sun]) layer.dispose()
+      scene.clear()
+    },
   }
+}
 
-  /** What only full frames show anew: far ground in the colours of what grows, marks, shadows. */
-  function atRest(): void {
-    if (meadow) groundLayer.cover(meadow, instances, shelf.coverOf)
-    const pixels = landscape.openPixels()
-    groundLayer.mark(pixels !== null && pixels < TOO_SMALL ? (meadow?.plantings.find(({ id }) => id === open) ?? null) : null, instances)
-    if (!shadowsStale) return
-    if (terrain) aimSun(sun, camera, eye.target, Math.max(terrain.sizeX, terrain.sizeZ))
+type Layers = ReturnType<typeof createLayers>
+
+/** Draws one frame; `wanted` is the full one. */
+function drawFrame({ renderer, scene, camera, invalidate, instances }: LandscapeOptions, shown: Shown, layers: Layers, frame: HTMLElement, wanted: boolean): void {
+  const { eye, ground, pace, instancePicture, shelf, sun } = layers
+  eye.beforeFrame()
+  // Until the ground is there in full, frames stay coarse and quick.
+  const unfinished = ground.update(camera, wanted)
+  const rest = wanted && !unfinished
+  const high = renderer.domElement.height * fillShare(renderer, frame, rest || !pace.slow ? 1 : SLOW_SHARE)
+  shown.drawn = { ...instancePicture.update(camera, high, pace.budget(rest)), groundTriangles: ground.triangles(), rest }
+  if (rest) {
+    // What only full frames show anew: far ground in the colours of what grows, marks, shadows.
+    if (shown.meadow) ground.cover(shown.meadow, instances, shelf.coverOf)
+    const pixels = shown.open === null ? null : instancePicture.pixelsOf(shown.open)
+    ground.mark(pixels !== null && pixels < TOO_SMALL ? (shown.meadow?.plantings.find(({ id }) => id === shown.open) ?? null) : null, instances)
+  }
+  if (rest && shown.shadowsStale) {
+    if (shown.terrain) aimSun(sun, camera, eye.target, Math.max(shown.terrain.sizeX, shown.terrain.sizeZ))
     renderer.shadowMap.needsUpdate = true
-    shadowsStale = false
+    shown.shadowsStale = false
   }
+  renderer.render(scene, camera)
+  if (unfinished) invalidate()
+}
 
-  /**
-   * Draws into a share of the canvas, stretched over the whole: to make the canvas itself smaller
-   * would wait until all frames under way are drawn.
-   */
-  function fillShare(share: number): number {
-    canvas.style.transformOrigin = '0 100%'
-    canvas.style.transform = share === 1 ? '' : `scale(${1 / share})`
-    renderer.setViewport(0, 0, frame.clientWidth * share, frame.clientHeight * share)
-    return share
-  }
+/**
+ * Draws into a share of the canvas, stretched over the whole: to make the canvas itself smaller
+ * would wait until all frames under way are drawn.
+ */
+function fillShare(renderer: THREE.WebGLRenderer, frame: HTMLElement, share: number): number {
+  const canvas = renderer.domElement
+  canvas.style.transformOrigin = '0 100%'
+  canvas.style.transform = share === 1 ? '' : `scale(${1 / share})`
+  renderer.setViewport(0, 0, frame.clientWidth * share, frame.clientHeight * share)
+  return share
+}
+
+/** The picture of one meadow. */
+export function createLandscape(options: LandscapeOptions): Landscape {
+  const { renderer, camera, invalidate, instances } = options
+  // The frame around the canvas takes the pointer, as the canvas itself is stretched while frames are coarse.
+  const frame = renderer.domElement.parentElement ?? renderer.domElement
+  renderer.shadowMap.autoUpdate = false
+  const shown: Shown = { meadow: null, terrain: null, open: null, shadowsStale: true, drawn: { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false } }
+  const layers = createLayers(options, shown, frame)
+  const { pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person } = layers
+  const drawnListeners = new Set<() => void>()
+  const draw = (wanted: boolean) => drawFrame(options, shown, layers, frame, wanted)
 
   const landscape: Landscape = {
     setMeadow(next, nextTerrain) {
-      const before = meadow
-      const first = terrain === null
-      meadow = next
-      terrain = nextTerrain
-      const otherGround = groundLayer.set(next, nextTerrain)
+      const { meadow: before, terrain: groundBefore } = shown
+      shown.meadow = next
+      shown.terrain = nextTerrain
+      const otherGround = ground.set(next, nextTerrain)
       if (otherGround) {
         eye.setTerrain(nextTerrain)
-        if (!first) eye.frameAll()
+        if (groundBefore) eye.frameAll()
       }
       for (const planting of next.plantings) instancePicture.setVisible(planting.id, planting.visible)
       if (before?.assets !== next.assets) shelf.set(next.assets)
-      if (before?.meshes !== next.meshes) meshPicture.set(next.meshes)
+      if (before?.meshes !== next.meshes) meshes.set(next.meshes)
       // A changed rule shows by what grows; only what is seen at once asks for a frame.
       if (!otherGround && before?.meshes === next.meshes && before?.assets === next.assets && seenAtOnce(before) === seenAtOnce(next)) return
       changed()
       invalidate()
     },
-    setOutlines(outlines, selected) {
-      if (!terrain) return
-      outlineLines.set(outlines, selected, terrain)
+    setOutlines(lines, selected) {
+      if (!shown.terrain) return
+      outlines.set(lines, selected, shown.terrain)
       pace.stirred()
     },
-    holdMesh: (id, grip) => meshPicture.hold(id, grip),
+    holdMesh: (id, grip) => meshes.hold(id, grip),
     handles,
     setTint(tint) {
-      groundLayer.setTint(tint)
-      meshPicture.setTint(tint?.grounds ?? [])
+      ground.setTint(tint)
+      meshes.setTint(tint?.grounds ?? [])
       pace.stirred()
     },
     setOpen(planting) {
-      open = planting
+      shown.open = planting
       pace.stirred()
     },
-    openPixels: () => (open === null ? null : instancePicture.pixelsOf(open)),
+    openPixels: () => (shown.open === null ? null : instancePicture.pixelsOf(shown.open)),
     comeNear(planting) {
       const near = nearestInstance([...(instances.tiles.get(planting)?.values() ?? [])].map(({ block }) => block), eye.target)
       if (!near) return
-      const asset = meadow && assetsByNumber(meadow.assets).get(near.asset)
+      const asset = shown.meadow && assetsByNumber(shown.meadow.assets).get(near.asset)
       const tall = Math.max(0.3, (asset?.size[1] ?? 1) * near.size)
       const offset = camera.position.clone().sub(eye.target).setY(0).normalize().multiplyScalar(7 * tall + 2)
       const target = near.position.clone().setY(near.position.y + 0.4 * tall)
@@ -257,7 +276,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       const on = person.stands() ? null : (at && landscape.pick(at.x, at.y)) ?? landscape.pick(middle.x, middle.y)
       if (on) person.stand(on, camera.position)
       else person.leave()
-      shadowsStale = true
+      shown.shadowsStale = true
       pace.stirred()
     },
     frame() {
@@ -274,18 +293,19 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     frameAll: eye.frameAll,
     step: eye.step,
     pick(x, y) {
+      const { terrain } = shown
       if (!terrain) return null
       const { origin, direction, reach } = eye.sight(x, y)
       const hit = pickTerrain(terrain, origin, direction, reach)
       return hit && { x: hit[0], y: hit[1], z: hit[2], slope: slopeAt(terrain, hit[0], hit[2]) }
     },
     sight: eye.sight,
-    project: (x, z, y) => (terrain ? eye.project(x, y ?? heightAt(terrain, ...within(terrain, x, z)), z) : null),
+    project: (x, z, y) => (shown.terrain ? eye.project(x, y ?? heightAt(shown.terrain, ...within(shown.terrain, x, z)), z) : null),
     onDrawn(listener) {
       drawnListeners.add(listener)
       return () => drawnListeners.delete(listener)
     },
-    facts: () => drawn,
+    facts: () => shown.drawn,
     onCard: () => ({ ...renderer.info.memory }),
     measure(count) {
       const gl = renderer.getContext()
@@ -300,14 +320,10 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     },
     async picture(width, height) {
       do draw(true)
-      while (!drawn.rest)
+      while (!shown.drawn.rest)
       return readBack(renderer.getContext() as WebGL2RenderingContext, width, height)
     },
-    dispose() {
-      stopListening()
-      for (const layer of [pace, eye, person, instancePicture, outlineLines, meshPicture, handles, groundLayer, sun]) layer.dispose()
-      scene.clear()
-    },
+    dispose: layers.dispose,
   }
   return landscape
 }

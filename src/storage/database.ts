@@ -1,7 +1,8 @@
 import type { Dexie, Table, Transaction } from 'dexie'
-import { blobNamesIn } from '../document/blobs.ts'
+import type { Meadow } from '../core/meadow.ts'
+import { blobNamesIn, blobsOf } from '../document/blobs.ts'
 import type { JournalEntry, MeadowEntry } from './store.ts'
-import { LOCK_PREFIX } from './store.ts'
+import { GONE, LOCK_PREFIX, LossError, TAKEN } from './store.ts'
 
 /** The tables of the browser's database, and its blobs. */
 
@@ -97,6 +98,36 @@ export async function clearUp(db: Database): Promise<void> {
     await db.blobs.bulkDelete(unneeded)
     await db.sizes.bulkDelete(unneeded)
   })
+}
+
+/** The row, its document and the edits that count beside it; null when it is not there. */
+export async function storedIn(db: Database, id: string) {
+  return db.transaction('r', db.meadows, db.documents, db.journal, async () => {
+    const row = await db.meadows.get(id)
+    const kept = row && (await db.documents.get(id))
+    if (!row || !kept) return null
+    const journal = await journalIn(db, id).filter(({ owner, seq }) => owner === row.owner && seq > row.seq).toArray()
+    return { row, document: kept.document, journal }
+  })
+}
+
+/** All entries of a meadow's journal, of any owner. */
+export function journalIn(db: Database, id: string) {
+  return db.journal.where('meadow').equals(id)
+}
+
+/** Refuses to write what is gone or another's. Within a transaction. */
+export async function ownRowIn(db: Database, id: string, owner: string): Promise<MeadowRow> {
+  const row = await db.meadows.get(id)
+  if (!row) throw new LossError('gone', GONE)
+  if (row.owner !== owner) throw new LossError('taken', TAKEN)
+  return row
+}
+
+/** How much a meadow takes in the store with all its blobs, bytes. */
+export async function bytesIn(db: Database, meadow: Meadow): Promise<number> {
+  const rows = await db.sizes.bulkGet(blobsOf(meadow))
+  return JSON.stringify(meadow).length + rows.reduce((sum, row) => sum + (row?.length ?? 0), 0)
 }
 
 /** The tables in all their versions. */

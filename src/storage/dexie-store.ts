@@ -1,13 +1,12 @@
 import { Dexie } from 'dexie'
 import type { Meadow } from '../core/meadow.ts'
-import { blobsOf } from '../document/blobs.ts'
 import { ProblemError } from '../document/problem.ts'
-import type { Database, MeadowRow } from './database.ts'
-import { clearUp, createBlobShelf, defineTables } from './database.ts'
+import type { BlobShelf, Database, MeadowRow } from './database.ts'
+import { bytesIn, clearUp, createBlobShelf, defineTables, journalIn, ownRowIn, storedIn } from './database.ts'
 import { openNews } from './news.ts'
 import { recover } from './recover.ts'
 import type { JournalEntry, MeadowStore } from './store.ts'
-import { GONE, LossError, TAKEN, whileNobodyPuts } from './store.ts'
+import { whileNobodyPuts } from './store.ts'
 
 /** Opens the browser's database; throws when it is blocked or cannot be had. */
 export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowStore> {
@@ -34,32 +33,10 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
 
   const shelf = createBlobShelf(db)
 
-  /** The row, its document and the edits that count beside it; null when it is not there. */
-  async function stored(id: string) {
-    return db.transaction('r', db.meadows, db.documents, db.journal, async () => {
-      const row = await db.meadows.get(id)
-      const kept = row && (await db.documents.get(id))
-      if (!row || !kept) return null
-      const journal = await journalOf(id).filter(({ owner, seq }) => owner === row.owner && seq > row.seq).toArray()
-      return { row, document: kept.document, journal }
-    })
-  }
-
-  /** All entries of a meadow's journal, of any owner. */
-  const journalOf = (id: string) => db.journal.where('meadow').equals(id)
-
-  /** Refuses to write what is gone or another's. Within a transaction. */
-  async function ownRow(id: string, owner: string): Promise<MeadowRow> {
-    const row = await db.meadows.get(id)
-    if (!row) throw new LossError('gone', GONE)
-    if (row.owner !== owner) throw new LossError('taken', TAKEN)
-    return row
-  }
-
-  async function bytesOf(meadow: Meadow): Promise<number> {
-    const rows = await db.sizes.bulkGet(blobsOf(meadow))
-    return JSON.stringify(meadow).length + rows.reduce((sum, row) => sum + (row?.length ?? 0), 0)
-  }
+  const stored = (id: string) => storedIn(db, id)
+  const journalOf = (id: string) => journalIn(db, id)
+  const ownRow = (id: string, owner: string) => ownRowIn(db, id, owner)
+  const bytesOf = (meadow: Meadow) => bytesIn(db, meadow)
 
   async function change(id: string, part: Partial<MeadowRow>): Promise<boolean> {
     return (await db.meadows.update(id, part)) > 0
@@ -79,24 +56,7 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
         return found && (await recover({ id, name: found.row.name, document: found.document, seq: found.row.seq }, found.journal, shelf)).meadow
       }),
     take: (id, owner) =>
-      guarded('Opening the meadow', async () => {
-        for (;;) {
-          const before = await stored(id)
-          if (!before) return null
-          const { meadow, leftOut, thrownAnew } = await recover({ id, name: before.row.name, document: before.document, seq: before.row.seq }, before.journal, shelf)
-          const mine = await db.transaction('rw', db.meadows, db.documents, db.journal, db.originals, async () => {
-            // Whoever had it may have written while this was read: then it is read again.
-            const now = await stored(id)
-            if (!now || now.row.owner !== before.row.owner || now.row.seq !== before.row.seq || now.journal.length !== before.journal.length) return false
-            if (leftOut.length > 0 && !(await db.originals.get(id))) await db.originals.put({ id, document: before.document })
-            await db.documents.put({ id, document: meadow })
-            await db.meadows.put({ ...now.row, name: meadow.name, owner, seq: 0 })
-            await journalOf(id).delete()
-            return true
-          })
-          if (mine) return { meadow, leftOut, thrownAnew }
-        }
-      }),
+      guarded('Opening the meadow', () => takeIn(db, shelf, id, owner)),
     add: (meadow, owner) =>
       guarded('Saving', async () => {
         const bytes = await bytesOf(meadow)
@@ -186,4 +146,24 @@ function sentenceFor(error: unknown, doing: string): string {
   if (names.includes('QuotaExceededError'))
     return `${doing} did not work because the browser's store is full. What was saved before is kept, and saving is tried again by itself; erase removed meadows at the gate, or take this one out as a file.`
   return `${doing} did not work because the browser's store refused it. What was saved before is kept; take the meadow out as a file to be safe.`
+}
+
+/** Takes a meadow for writing: its document with all that its journal holds becomes what is stored. */
+async function takeIn(db: Database, shelf: BlobShelf, id: string, owner: string) {
+  for (;;) {
+    const before = await storedIn(db, id)
+    if (!before) return null
+    const { meadow, leftOut, thrownAnew } = await recover({ id, name: before.row.name, document: before.document, seq: before.row.seq }, before.journal, shelf)
+    const mine = await db.transaction('rw', db.meadows, db.documents, db.journal, db.originals, async () => {
+      // Whoever had it may have written while this was read: then it is read again.
+      const now = await storedIn(db, id)
+      if (!now || now.row.owner !== before.row.owner || now.row.seq !== before.row.seq || now.journal.length !== before.journal.length) return false
+      if (leftOut.length > 0 && !(await db.originals.get(id))) await db.originals.put({ id, document: before.document })
+      await db.documents.put({ id, document: meadow })
+      await db.meadows.put({ ...now.row, name: meadow.name, owner, seq: 0 })
+      await journalIn(db, id).delete()
+      return true
+    })
+    if (mine) return { meadow, leftOut, thrownAnew }
+  }
 }

@@ -62,20 +62,9 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey }
   }
 
-  /** The grip under the pointer, with what its element names. */
-  function gripUnder(target: EventTarget | null, where: Pointer): { readonly grip: GripKind; readonly named: readonly string[] } | null {
-    const named = target instanceof Element ? target.closest<SVGElement>('[data-grip]')?.dataset.grip : undefined
-    if (named !== undefined) {
-      const [of, ...rest] = named.split(' ')
-      return { grip: GRIPS.get(of), named: rest }
-    }
-    const grip = GRIPS.all.find((one) => one.under?.(desk, where))
-    return grip ? { grip, named: [] } : null
-  }
-
   function holdOf(event: PointerEvent, where: Pointer): Press['hold'] {
     if (tool.press?.(where)) return 'tool'
-    const found = kind.grips ? gripUnder(event.target, where) : null
+    const found = kind.grips ? gripUnder(desk, event.target, where) : null
     return found?.grip.take(desk, found.named, where) ?? null
   }
 
@@ -165,4 +154,15 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
 
 function isOver({ target }: Event): boolean {
   return target instanceof Element && target.closest(OVER) !== null
+}
+
+/** The grip under the pointer, with what its element names. */
+function gripUnder(desk: Desk, target: EventTarget | null, where: Pointer): { readonly grip: GripKind; readonly named: readonly string[] } | null {
+  const named = target instanceof Element ? target.closest<SVGElement>('[data-grip]')?.dataset.grip : undefined
+  if (named !== undefined) {
+    const [of, ...rest] = named.split(' ')
+    return { grip: GRIPS.get(of), named: rest }
+  }
+  const grip = GRIPS.all.find((one) => one.under?.(desk, where))
+  return grip ? { grip, named: [] } : null
 }

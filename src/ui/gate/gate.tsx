@@ -106,31 +106,7 @@ export function Gate() {
       {entries !== null && here.length === 0 && (
         <Welcome disabled={!store || busy !== null} onOpen={() => void make('Laying out the demo', (s) => createFromDemo(s, enginePool()))} />
       )}
-      <ul className="meadows">
-        {here.map((entry) => (
-          <MeadowCard
-            key={entry.id}
-            entry={entry}
-            onRename={async (name) => {
-              if (!store) return
-              await attempt('Renaming', () => renameMeadow(store, entry.id, name))
-              await refresh(store)
-            }}
-            onDuplicate={async () => {
-              if (!store) return
-              await attempt('Duplicating', () => duplicateMeadow(store, entry.id))
-              await refresh(store)
-            }}
-            onTakeOut={async () => {
-              if (!store) return
-              setBusy(`Packing ${entry.name}`)
-              await attempt('Taking it out', async () => saveFile(await takeOutAsItIs(store, entry.id), fileName(entry.name, 'meadow')))
-              setBusy(null)
-            }}
-            onRemove={() => void remove(entry)}
-          />
-        ))}
-      </ul>
+      {store && <Meadows store={store} entries={here} refresh={refresh} onBusy={setBusy} onRemove={(entry) => void remove(entry)} />}
       <Removed
         entries={gone}
         onRestore={(entry) => void restore(entry)}
@@ -142,6 +118,43 @@ export function Gate() {
       />
       <StoreFill count={here.length} />
     </main>
+  )
+}
+
+interface MeadowsProps {
+  readonly store: MeadowStore
+  readonly entries: readonly MeadowEntry[]
+  readonly refresh: (from: MeadowStore) => Promise<void>
+  /** What is being done, in words; null when it is done. */
+  readonly onBusy: (doing: string | null) => void
+  readonly onRemove: (entry: MeadowEntry) => void
+}
+
+/** The meadows as pictures, with what can be done with each. */
+function Meadows({ store, entries, refresh, onBusy, onRemove }: MeadowsProps) {
+  return (
+  <ul className="meadows">
+    {entries.map((entry) => (
+      <MeadowCard
+        key={entry.id}
+        entry={entry}
+        onRename={async (name) => {
+          await attempt('Renaming', () => renameMeadow(store, entry.id, name))
+          await refresh(store)
+        }}
+        onDuplicate={async () => {
+          await attempt('Duplicating', () => duplicateMeadow(store, entry.id))
+          await refresh(store)
+        }}
+        onTakeOut={async () => {
+          onBusy(`Packing ${entry.name}`)
+          await attempt('Taking it out', async () => saveFile(await takeOutAsItIs(store, entry.id), fileName(entry.name, 'meadow')))
+          onBusy(null)
+        }}
+        onRemove={() => onRemove(entry)}
+      />
+    ))}
+  </ul>
   )
 }
 

@@ -84,41 +84,12 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
       <div className="handoff-columns">
         <div>
           <h3>What goes out</h3>
-          <ul className="going">
-            {meadow.plantings.map((planting) => (
-              <li key={planting.id}>
-                <label className="row">
-                  <input
-                    type="checkbox"
-                    checked={chosen.has(planting.id)}
-                    onChange={(event) => {
-                      const next = new Set(chosen)
-                      if (event.target.checked) next.add(planting.id)
-                      else next.delete(planting.id)
-                      setChosen(next)
-                    }}
-                  />
-                  <span className="grow">{planting.name}</span>
-                  <span className="tabular">{(states[planting.id]?.count ?? 0).toLocaleString('en')}</span>
-                </label>
-              </li>
-            ))}
-          </ul>
+          <GoingOut chosen={chosen} onChange={setChosen} />
           {meadow.plantings.length === 0 && <p className="faded">There is no planting yet; only the ground can go out.</p>}
         </div>
         <div>
           <h3>In which form</h3>
-          <div role="radiogroup" aria-label="Form">
-            {HANDOFF_FORMS.all.map((one) => (
-              <label key={one.kind} className={one.kind === form ? 'form chosen' : 'form'}>
-                <input type="radio" name="form" checked={one.kind === form} onChange={() => setForm(one.kind)} />
-                <span>
-                  <strong>{one.label}</strong>
-                  <span className="faded">{one.help}</span>
-                </span>
-              </label>
-            ))}
-          </div>
+          <Forms form={form} onChange={setForm} />
           {Object.entries(kind.params).map(([key, param]) => (
             <ParamField key={key} param={param} value={own[key]} onChange={(value) => setValues({ ...values, [form]: { ...own, [key]: value } })} />
           ))}
@@ -156,21 +127,78 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
               Hand off {kind.label}
             </Action>
           )}
-          <ul className="files" aria-label="Files made">
-            {made.map((file, i) => (
-              <li key={i} className="row">
-                <button type="button" className="text-action" onClick={() => saveFile(file.blob, file.name)}>
-                  {file.name}
-                </button>
-                <span className="faded">
-                  {sizeText(file.blob.size)}, {file.seconds.toFixed(1)} s
-                </span>
-              </li>
-            ))}
-          </ul>
+          <FilesMade made={made} />
         </div>
       </div>
     </section>
+  )
+}
+
+interface GoingOutProps {
+  readonly chosen: ReadonlySet<string>
+  readonly onChange: (chosen: ReadonlySet<string>) => void
+}
+
+/** Which plantings go out, with their counts. */
+function GoingOut({ chosen, onChange }: GoingOutProps) {
+  const meadow = useMeadow()
+  const states = useFieldState((state) => state.plantings)
+  return (
+    <ul className="going">
+      {meadow.plantings.map((planting) => (
+        <li key={planting.id}>
+          <label className="row">
+            <input
+              type="checkbox"
+              checked={chosen.has(planting.id)}
+              onChange={(event) => {
+                const next = new Set(chosen)
+                if (event.target.checked) next.add(planting.id)
+                else next.delete(planting.id)
+                onChange(next)
+              }}
+            />
+            <span className="grow">{planting.name}</span>
+            <span className="tabular">{(states[planting.id]?.count ?? 0).toLocaleString('en')}</span>
+          </label>
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** The forms to choose from. */
+function Forms({ form, onChange }: { readonly form: string; readonly onChange: (form: string) => void }) {
+  return (
+    <div role="radiogroup" aria-label="Form">
+      {HANDOFF_FORMS.all.map((one) => (
+        <label key={one.kind} className={one.kind === form ? 'form chosen' : 'form'}>
+          <input type="radio" name="form" checked={one.kind === form} onChange={() => onChange(one.kind)} />
+          <span>
+            <strong>{one.label}</strong>
+            <span className="faded">{one.help}</span>
+          </span>
+        </label>
+      ))}
+    </div>
+  )
+}
+
+/** The files that were made, to be saved again. */
+function FilesMade({ made }: { readonly made: readonly Made[] }) {
+  return (
+    <ul className="files" aria-label="Files made">
+      {made.map((file, i) => (
+        <li key={i} className="row">
+          <button type="button" className="text-action" onClick={() => saveFile(file.blob, file.name)}>
+            {file.name}
+          </button>
+          <span className="faded">
+            {sizeText(file.blob.size)}, {file.seconds.toFixed(1)} s
+          </span>
+        </li>
+      ))}
+    </ul>
   )
 }
 

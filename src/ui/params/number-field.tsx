@@ -29,7 +29,6 @@ const STILL = 3
 export function NumberField(props: NumberFieldProps) {
   const { label, value, unit, min, max, step, home, empty, disabled, bare, onChange } = props
   const [typed, setTyped] = useState<string | null>(null)
-  const [refused, setRefused] = useState(false)
   const drag = useRef<{ x: number; from: number; moved: boolean; gesture: string } | null>(null)
   const field = useRef<HTMLSpanElement>(null)
   // Set when typing ends by a key: then the field keeps the focus; when it ends by a click elsewhere, it does not.
@@ -71,7 +70,6 @@ export function NumberField(props: NumberFieldProps) {
     if (held && !held.moved) open()
   }
   function open() {
-    setRefused(false)
     setTyped(value === null ? '' : showNumber(value, unit).replaceAll(',', '') + unitSuffix(unit))
   }
   function close(accept: boolean) {
@@ -106,24 +104,14 @@ export function NumberField(props: NumberFieldProps) {
 
   if (typed !== null)
     return (
-      <input
-        className={refused ? 'number-input refused' : 'number-input'}
-        aria-label={label}
-        aria-invalid={refused}
-        autoFocus
-        value={typed}
-        size={Math.max(4, typed.length)}
-        onFocus={(event) => typed.length > 1 && event.currentTarget.select()}
-        onChange={(event) => {
-          setTyped(event.target.value)
-          setRefused(event.target.value.trim() !== '' && readQuantity(event.target.value, unit) === null)
-        }}
-        onBlur={() => !endedByKey.current && close(true)}
-        onKeyDown={(event) => {
-          event.stopPropagation()
-          if (event.key !== 'Enter' && event.key !== 'Escape') return
-          endedByKey.current = true
-          close(event.key === 'Enter')
+      <TypedNumber
+        label={label}
+        text={typed}
+        unit={unit}
+        onText={setTyped}
+        onEnd={(accept, byKey) => {
+          endedByKey.current = byKey
+          close(accept)
         }}
       />
     )
@@ -152,5 +140,40 @@ export function NumberField(props: NumberFieldProps) {
     >
       {shown}
     </span>
+  )
+}
+
+interface TypedNumberProps {
+  readonly label: string
+  readonly text: string
+  readonly unit: Unit
+  readonly onText: (text: string) => void
+  /** Typing has ended: whether what was typed is taken, and whether it ended by a key. */
+  readonly onEnd: (accept: boolean, byKey: boolean) => void
+}
+
+/** The field while a number is typed into it. */
+function TypedNumber({ label, text, unit, onText, onEnd }: TypedNumberProps) {
+  const refused = text.trim() !== '' && readQuantity(text, unit) === null
+  // Leaving by a key takes the focus away as well.
+  const ended = useRef(false)
+  return (
+    <input
+      className={refused ? 'number-input refused' : 'number-input'}
+      aria-label={label}
+      aria-invalid={refused}
+      autoFocus
+      value={text}
+      size={Math.max(4, text.length)}
+      onFocus={(event) => text.length > 1 && event.currentTarget.select()}
+      onChange={(event) => onText(event.target.value)}
+      onBlur={() => !ended.current && onEnd(true, false)}
+      onKeyDown={(event) => {
+        event.stopPropagation()
+        if (event.key !== 'Enter' && event.key !== 'Escape') return
+        ended.current = true
+        onEnd(event.key === 'Enter', true)
+      }}
+    />
   )
 }

@@ -235,6 +235,19 @@ function gapAt(
   return minus(minus(plus(flat, v, overV), f32x4.abs(v), bendV), twist, foldOf(u, v))
 }
 
+/** Whether two by two cells about the node do not settle it, where the base reaches over the node or farther than them. */
+@inline
+function needsLook(level: v128, sink: v128, ou: v128, ov: v128, ru: v128, rv: v128, across: v128): v128 {
+  const one = f32x4.splat(1)
+  // The node itself, where the base reaches over it.
+  let look = v128.and(f32x4.gt(level, sink), v128.and(f32x4.lt(f32x4.abs(ou), ru), f32x4.lt(f32x4.abs(ov), rv)))
+  // A base that meets the partings on both sides of the node.
+  look = v128.or(look, f32x4.gt(f32x4.sub(f32x4.add(ru, rv), f32x4.abs(across)), one))
+  // A base beyond the two by two cells.
+  look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ou), ru), one))
+  return v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ov), rv), one))
+}
+
 /**
  * Writes how far the base of each row from `from` to `to` must sink, m; 0 or less where it need not,
  * NaN where a closer look is needed. All have the same base: `corners` pairs of x and z at `outline`.
@@ -353,16 +366,7 @@ export function seat(
       }
       last = here
     }
-    // The node itself, where the base reaches over it.
-    let look = v128.and(
-      f32x4.gt(level, sink),
-      v128.and(f32x4.lt(f32x4.abs(ou), ru), f32x4.lt(f32x4.abs(ov), rv)),
-    )
-    // A base that meets the partings on both sides of the node.
-    look = v128.or(look, f32x4.gt(f32x4.sub(f32x4.add(ru, rv), f32x4.abs(across)), one))
-    // A base beyond the two by two cells.
-    look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ou), ru), one))
-    look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ov), rv), one))
+    const look = needsLook(level, sink, ou, ov, ru, rv, across)
     const stands = f32x4.ge(uy, f32x4.splat(1e-3))
     const own = i32x4.ge_s(i32x4.add(lanes, i32x4.splat(k)), i32x4.splat(from))
     const before = v128.load(row + SINK * stride)
