@@ -17,7 +17,11 @@ export interface SurroundingsData {
 }
 
 /** A thing as it travels: as it is, or by the name that it was shared under. */
-export type ThingData = { readonly kind: string; readonly thing: Thing } | { readonly kind: string; readonly name: string }
+export type ThingData = {
+  readonly kind: string
+  /** What the person calls it, for sentences. */
+  readonly called: string
+} & ({ readonly thing: Thing } | { readonly name: string })
 
 /** A planting with all that its growing depends on, save its earlier neighbours. */
 export interface GrowSetup {

@@ -4,7 +4,7 @@ import type { Surroundings } from '../core/surroundings.ts'
 import type { Thing } from '../core/things/define.ts'
 import { THINGS } from '../core/things/index.ts'
 import { ProblemError } from '../document/problem.ts'
-import type { SurroundingsData } from './protocol.ts'
+import type { SurroundingsData, ThingData } from './protocol.ts'
 import type { TaskContext } from './tasks.ts'
 
 type Held = Pick<TaskContext, 'terrain' | 'bytes' | 'thing'>
@@ -15,17 +15,17 @@ export function resolveSurroundings({ terrain, waterLevel, things }: Surrounding
   for (const data of things) {
     const thing = 'name' in data ? context.thing(data.name) : data.thing
     const own = ready.get(data.kind) ?? new Map<string, unknown>()
-    ready.set(data.kind, own.set(thing.id, readyOf(data.kind, thing, context)))
+    ready.set(data.kind, own.set(thing.id, readyOf(data, thing, context)))
   }
   return { terrain: context.terrain(terrain), waterLevel, things: ready }
 }
 
-function readyOf(kind: string, thing: Thing, { bytes }: Held): unknown {
+function readyOf({ kind, called }: ThingData, thing: Thing, { bytes }: Held): unknown {
   const { one, ready } = THINGS.get(kind)
   try {
     return ready(thing, { bytes, treeOf })
   } catch (cause) {
-    throw new ProblemError(`The ${one} “${thing.name}” is damaged or lacks a part; remove it and bring its file in again.`, cause)
+    throw new ProblemError(`The ${one} “${called}” is damaged or lacks a part; remove it and bring its file in again.`, cause)
   }
 }
 

@@ -11,11 +11,11 @@ import { defineThing, meets } from './define.ts'
 // One shape for the same bytes, so that its tree is built once.
 const shapes = new WeakMap<Uint8Array, MeshShape>()
 
-function shapeOf({ name, shape: blob }: PlacedMesh, bytes: Uint8Array<ArrayBuffer>): MeshShape {
+function shapeOf({ shape: blob }: PlacedMesh, bytes: Uint8Array<ArrayBuffer>): MeshShape {
   const found = shapes.get(bytes)
   if (found) return found
   const shape = bytesToShape(bytes)
-  if (!shape) throw new RangeError(`the shape of the mesh “${name}” is damaged (${blob.slice(0, 12)}…)`)
+  if (!shape) throw new RangeError(`the shape ${blob.slice(0, 12)}… is damaged`)
   shapes.set(bytes, shape)
   return shape
 }
@@ -43,7 +43,7 @@ export const MESH = defineThing<PlacedMesh, Solid>({
   references: [{ to: 'mesh', word: 'a mesh', is: () => true }],
   blobs: ({ blob, shape }) => [blob, shape],
   grownBlobs: ({ shape }) => [shape],
-  bare: (mesh) => ({ ...mesh, role: 'ground', visible: true, locked: false }),
+  bare: (mesh) => ({ ...mesh, name: '', role: 'ground', visible: true, locked: false }),
   long: false,
   ready: (placed, { bytes, treeOf }) => createSolid(placed, shapeOf(placed, bytes(placed.shape)), treeOf),
   extent: ({ bounds }) => ({ x0: bounds[0], z0: bounds[2], x1: bounds[3], z1: bounds[5] }),
