@@ -1,3 +1,4 @@
+import { hashValue } from '../core/content-hash.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { History } from '../document/history.ts'
 import { tellProblem } from '../document/log.ts'
@@ -82,7 +83,7 @@ export function createWriteRight({ id, owner, store, current, told, tell, onAnot
       try {
         const fresh = await store.take(id, owner)
         if (!fresh) return right.gone()
-        if (JSON.stringify(fresh.meadow) !== JSON.stringify(current())) onAnother(fresh.meadow)
+        if (hashValue(fresh.meadow) !== hashValue(current())) onAnother(fresh.meadow)
         right.begin()
       } catch (error) {
         kept('failed', tellProblem(error, 'Taking the meadow over'))

@@ -124,9 +124,9 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
 
   // Before anything inside the picture: what is taken goes no further.
   const listeners = { pointerdown: down, pointermove: move, pointerup: up, pointercancel: cancel, dblclick: double } as const
-  for (const [type, listener] of Object.entries(listeners)) frame.addEventListener(type, listener as EventListener, true)
+  for (const [type, listener] of Object.entries(listeners)) frame.addEventListener(type, listener as EventListener, { capture: true })
   frame.addEventListener('pointerleave', leave)
-  addEventListener('keydown', key, true)
+  addEventListener('keydown', key, { capture: true })
   const stopListening = state.subscribe(({ active }, before) => {
     if (active !== before.active) take(active)
   })
@@ -145,9 +145,9 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     end() {
       stopListening()
       tool.end?.()
-      for (const [type, listener] of Object.entries(listeners)) frame.removeEventListener(type, listener as EventListener, true)
+      for (const [type, listener] of Object.entries(listeners)) frame.removeEventListener(type, listener as EventListener, { capture: true })
       frame.removeEventListener('pointerleave', leave)
-      removeEventListener('keydown', key, true)
+      removeEventListener('keydown', key, { capture: true })
     },
   }
 }
