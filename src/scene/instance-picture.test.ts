@@ -108,3 +108,71 @@ describe('what is drawn of the instances', () => {
     expect(picture.group.children.length).toBe(0)
   })
 })
+
+describe('the columns that are drawn', () => {
+  /** A block of so many rows of each of three assets, every number of it another one. */
+  function mixed(counts: readonly number[]): Block {
+    const block = blockOf(counts.reduce((sum, count) => sum + count, 0))
+    let row = 0
+    counts.forEach((count, asset) => {
+      for (let k = 0; k < count; k++, row++) {
+        block.asset[row] = asset
+        block.position.set([row + 0.5, row / 10, -row - 0.25], 3 * row)
+        block.rotation.set([0.1 * row, 0.2, 0.3, 1], 4 * row)
+        block.scale.set([1 + row, 2 + row, 3 + row], 3 * row)
+        block.tint[row] = 0x01020300 + row
+      }
+    })
+    return block
+  }
+
+  const drawnIn = (block: Block, picture = createInstancePicture()) => {
+    const materials = [0, 1, 2].map((asset) => {
+      const forms = formsOf()
+      picture.setForms(asset, forms)
+      return forms.forms[0].parts[0].material
+    })
+    picture.setTile('p', 't', block, { x0: 0, z0: -60, x1: 60, z1: 0 })
+    const camera = new THREE.PerspectiveCamera(90, 1.6, 0.1, 10_000)
+    camera.position.set(30, 5, 20)
+    camera.lookAt(30, 0, -100)
+    camera.updateMatrixWorld()
+    picture.update(camera, 4000, Infinity)
+    const meshes = (picture.group.children as THREE.Mesh[]).filter(({ visible }) => visible)
+    return { picture, byAsset: materials.map((material) => meshes.find((mesh) => mesh.material === material)) }
+  }
+
+  it('are each asset’s own rows: place, turn, size and tint', () => {
+    const counts = [5, 12, 8]
+    const block = mixed(counts)
+    const { picture, byAsset } = drawnIn(block)
+    let first = 0
+    counts.forEach((count, asset) => {
+      const geometry = byAsset[asset]?.geometry as THREE.InstancedBufferGeometry
+      const column = (name: string) => [...(geometry.getAttribute(name).array as Float32Array)]
+      expect(geometry.instanceCount).toBe(count)
+      expect(column('instancePosition')).toEqual([...block.position.subarray(3 * first, 3 * (first + count))])
+      expect(column('instanceTurn')).toEqual([...block.rotation.subarray(4 * first, 4 * (first + count))])
+      expect(column('instanceSize')).toEqual([...block.scale.subarray(3 * first, 3 * (first + count))])
+      expect(column('instanceTint')).toEqual([...new Uint8Array(block.tint.slice(first, first + count).buffer)])
+      first += count
+    })
+    picture.dispose()
+  })
+
+  it('are freed with their tile, with their forms and at the end, and the assets’ own geometry is not', () => {
+    const { picture, byAsset } = drawnIn(mixed([4, 4, 4]))
+    const freed: number[] = []
+    const watch = (mesh: THREE.Mesh | undefined, k: number) => mesh?.geometry.addEventListener('dispose', () => freed.push(k))
+    byAsset.forEach(watch)
+    picture.setForms(1, null)
+    expect(freed).toEqual([1])
+    picture.setTile('p', 't', null, { x0: 0, z0: 0, x1: 1, z1: 1 })
+    expect(freed.sort()).toEqual([0, 1, 2])
+    expect(picture.group.children.length).toBe(0)
+    const again = drawnIn(mixed([4, 4, 4]), picture)
+    again.byAsset.forEach((mesh, k) => watch(mesh, 10 + k))
+    again.picture.dispose()
+    expect(freed.sort((a, b) => a - b)).toEqual([0, 1, 2, 10, 11, 12])
+  })
+})
