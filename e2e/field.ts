@@ -55,11 +55,13 @@ export async function type(page: Page, number: Locator, text: string): Promise<v
 /** Hands the meadow off in a form, all of it or one planting; returns the bytes of the file. */
 export async function handOff(page: Page, form: string, only?: string): Promise<Buffer> {
   await page.getByRole('button', { name: 'Hand off', exact: true }).click()
-  if (only !== undefined)
+  if (only !== undefined) {
+    await page.locator('.going input').first().waitFor()
     for (const box of await page.locator('.going input').all()) {
       const name = await box.locator('xpath=..').locator('.grow').innerText()
       await box.setChecked(name === only)
     }
+  }
   await page.getByRole('radio', { name: new RegExp(`^${form.replace(/[()]/g, '\\$&')}`) }).check()
   const download = page.waitForEvent('download', { timeout: 180_000 })
   await page.getByRole('button', { name: `Hand off ${form}` }).click()

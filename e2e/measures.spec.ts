@@ -1,11 +1,21 @@
 import { test } from '@playwright/test'
 import { createHash } from 'node:crypto'
+import type { ParamValue } from '../src/core/kinds.ts'
+import { defaultsOf } from '../src/core/kinds.ts'
 import { makeDemo } from '../src/demo/demo-meadow.ts'
+import { bytesToHeights } from '../src/document/blobs.ts'
+import type { HandoffForm } from '../src/formats/handoff.ts'
+import { HANDOFF_FORMS } from '../src/formats/handoff-forms.ts'
 import { createGrower } from '../src/growth/grower.ts'
 import { partsAmong } from '../src/growth/run-meadow.ts'
 import { createShares } from '../src/growth/shares.ts'
+import type { Tile } from '../src/growth/tile-order.ts'
+import { inTileOrder } from '../src/growth/tile-order.ts'
 import { createInlinePool } from '../src/runner/inline-pool.ts'
 import { card, expect, handOff, openDemo, scrub, settled, type } from './field.ts'
+
+/** A planting that is handed off quickly. */
+const SMALL = { id: 'pines', name: 'Pines on the knoll' }
 
 test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   await openDemo(page)
@@ -23,10 +33,12 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   const pool = createInlinePool(2)
   await createShares(pool, partsAmong(blobs)).with(meadow)
   const inNode: Record<string, string> = {}
+  const tiles = new Map<string, Map<string, Tile>>()
   const grower = createGrower(
     pool,
     {
-      onTile(planting, tile, block) {
+      onTile(planting, tile, block, rect) {
+        if (block) tiles.set(planting, (tiles.get(planting) ?? new Map<string, Tile>()).set(tile, { block, rect }))
         if (block) inNode[`${planting}/${tile}`] = createHash('sha256').update(new Uint8Array(block.buffer)).digest('hex')
       },
       onState: () => undefined,
@@ -39,6 +51,35 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   pool.close()
   expect(Object.keys(inNode).length).toBeGreaterThan(500)
   expect(inBrowser).toEqual(inNode)
+
+  // And so are the files of every form, wherever the camera looked when it grew.
+  const own = await page.evaluate(() => window.waywardMeadow!.session.meadow())
+  const blocks = inTileOrder(tiles.get(SMALL.id) ?? new Map<string, Tile>())
+  const assets = new Map([...own.assets.filter(({ id }) => own.plantings.some((one) => one.id === SMALL.id && one.mix.some(({ asset }) => asset === id))), ...own.meshes.filter(({ visible }) => visible)].map(({ id, blob }) => [id, blobs.get(blob)!]))
+  const heights = bytesToHeights(blobs.get(own.ground.blob)!)
+  const written = (form: HandoffForm) => Buffer.concat(form.write({ meadow: own, plantings: [{ id: SMALL.id, blocks }], assets, heights }, defaultsOf(form.params) as Record<string, ParamValue>, () => undefined))
+  expect(blocks.reduce((sum, { count }) => sum + count, 0)).toBeGreaterThan(200)
+  for (const form of HANDOFF_FORMS.all) {
+    const [there, here] = [await handOff(page, form.label, SMALL.name), written(form)]
+    expect(there.length).toBe(here.length)
+    expect(there.equals(here)).toBe(true)
+  }
+  const [table] = HANDOFF_FORMS.all.filter(({ label }) => label.startsWith('Table'))
+  for (const [x, z] of [[150, -120], [-160, 90]]) {
+    await page.evaluate(
+      async ([fx, fz, id]) => {
+        const { session } = window.waywardMeadow!
+        session.setFocus(fx as number, fz as number)
+        const at = session.meadow().plantings.findIndex((one) => one.id === id)
+        session.edit('Away', (draft) => void (draft.plantings[at].seed += 1))
+        await new Promise((resolve) => setTimeout(resolve, 1200))
+        session.undo()
+      },
+      [x, z, SMALL.id],
+    )
+    await settled(page)
+    expect((await handOff(page, table.label, SMALL.name)).equals(written(table))).toBe(true)
+  }
 })
 
 test('dragging the spacing of some 100,000 instances does not hold up the page', async ({ page }) => {
