@@ -13,6 +13,8 @@ export default defineConfig({
   timeout: 300_000,
   expect: { timeout: 40_000 },
   workers: 1,
+  // What measures more than it tests: `npm run fuzz` runs it.
+  ...(process.env.MEADOW_LONG ? { grep: /@long/ } : { grepInvert: /@long/ }),
   retries: 0,
   reporter: [['list'], ['json', { outputFile: '.cache/reports/playwright.json' }]],
   outputDir: 'test-results',

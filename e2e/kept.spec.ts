@@ -2,7 +2,7 @@ import { test } from '@playwright/test'
 import { expect } from './field.ts'
 import { ENDS, killRound } from './kill-rounds.ts'
 
-const ROUNDS = Number(process.env.KILL_ROUNDS ?? 10)
+const ROUNDS = Number(process.env.KILL_ROUNDS ?? ENDS.length)
 
 test(`${ROUNDS} ends in the middle of work lose no edit older than 50 ms, and none that was told to be saved`, async ({ baseURL }) => {
   for (let k = 0; k < ROUNDS; k++) {

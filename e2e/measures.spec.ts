@@ -82,7 +82,7 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   }
 })
 
-test('dragging the spacing of some 100,000 instances does not hold up the page', async ({ page }) => {
+test('dragging the spacing of some 100,000 instances does not hold up the page @long', async ({ page }) => {
   await openDemo(page)
   await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
   // Until the full picture stands and the gate has its small one; here the processor draws them.
@@ -110,7 +110,7 @@ test('dragging the spacing of some 100,000 instances does not hold up the page',
   expect(seen.first).toBeGreaterThan(0)
 })
 
-test('a million instances: frames at rest as with 100,000, and handed off in every form', async ({ page }) => {
+test('a million instances: frames at rest as with 100,000, and handed off in every form @long', async ({ page }) => {
   test.setTimeout(600_000)
   await openDemo(page)
   await card(page, 'Saltmarsh grass').getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
