@@ -6,6 +6,7 @@ import { mixAssets, preparePlanting, tileRect, tilesOver } from '../src/core/gro
 import type { Rect } from '../src/core/grounds/terrain.ts'
 import { bareSurroundings } from '../src/core/surroundings.ts'
 import { measureDemo } from './demo.ts'
+import { measureEdits } from './edits.ts'
 import { measureFiles } from './files.ts'
 import { measureWhere } from './where.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
@@ -129,6 +130,7 @@ say(`two workers against one ${twoWorkers.toFixed(2)} ×`)
 
 const demo = await measureDemo(ROUNDS, () => rate(fillPackage(PACKAGE_SIDE)))
 say(`the demo, ${demo.count.toLocaleString('en')} finished instances, one core, warm  ${Math.round(demo.perSecond).toLocaleString('en')} a second, ${demo.vsPackage.toFixed(2)} × the package; the first time ${demo.cold.toFixed(1)} s`)
+if (!json) await measureEdits(say)
 if (!json) await measureWhere(say, terrain, heights)
 if (!json) await measureFiles(say)
 if (json) console.log(JSON.stringify({ evenVsPackage, mixedVsPackage, linearity, twoWorkers, demoPerSecond: demo.perSecond, demoVsPackage: demo.vsPackage }))
