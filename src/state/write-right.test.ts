@@ -79,7 +79,8 @@ describe('the right to write', () => {
   it('a meadow that is gone from the store may be changed on, and says where it stands', async () => {
     const { right, told } = await bench({ kept: false })
     await right.takeAnew()
-    expect(told.at(-1)).toBe(`gone: ${GONE}`)
+    expect(told.slice(-2)).toEqual([`gone: ${GONE}`, 'begun'])
+    expect(right.leave()).toBe('now')
     expect(notices()).toEqual([GONE])
     // Said once.
     noticeStore.setState({ notices: [] })
@@ -112,5 +113,32 @@ describe('the right to write', () => {
     second.right.onLost('stolen')
     expect(notices()).toEqual([TAKEN])
     expect(second.told.at(-1)).toBe('elsewhere')
+  })
+
+  it('granted twice, it begins once; lost while the meadow is read anew, it does not begin at all', async () => {
+    const { store, right, told } = await bench()
+    const slow: (() => void)[] = []
+    const take = store.take
+    store.take = async (...given) => {
+      await new Promise<void>((resolve) => slow.push(resolve))
+      return take(...given)
+    }
+    right.onGained()
+    right.onGained()
+    expect(slow.length).toBe(1)
+    slow[0]()
+    await rest()
+    expect(told.filter((one) => one === 'begun').length).toBe(1)
+    right.onGained()
+    expect(slow.length).toBe(1)
+    right.onLost('handing')
+    right.onGained()
+    right.onLost('stolen')
+    slow[1]()
+    await rest()
+    expect(told.filter((one) => one === 'begun').length).toBe(1)
+    expect(told.at(-1)).toBe('elsewhere')
+    expect([right.mine(), right.leave()]).toEqual([false, 'never'])
+    right.stop()
   })
 })

@@ -51,6 +51,9 @@ export function createWriteRight({ id, owner, store, current, told, tell, onAnot
   let mine = false
   /** Edits made while the meadow is being taken over wait until it has been read again. */
   let taking = false
+  /** Whether it was granted, and how often it has come and gone. */
+  let held = false
+  let turns = 0
 
   const kept = (save: SaveState, sentence: string | null) => {
     // Where the browser keeps nothing, what was written lasts as long as the tab.
@@ -61,7 +64,7 @@ export function createWriteRight({ id, owner, store, current, told, tell, onAnot
   const right: WriteRight = {
     leave: () => (taking ? 'later' : mine || told() === 'gone' ? 'now' : 'never'),
     begin() {
-      mine = true
+      mine = held = true
       saving?.stop()
       saving = createSaving(store, owner, current, {
         onKept(now, sentence) {
@@ -79,9 +82,13 @@ export function createWriteRight({ id, owner, store, current, told, tell, onAnot
       onBegun()
     },
     async takeAnew() {
+      const turn = ++turns
+      held = true
       right.ask()
       try {
         const fresh = await store.take(id, owner)
+        // The right went to another tab while the meadow was read: this one must not write.
+        if (turn !== turns) return
         if (!fresh) return right.gone()
         if (hashValue(fresh.meadow) !== hashValue(current())) onAnother(fresh.meadow)
         right.begin()
@@ -98,6 +105,9 @@ export function createWriteRight({ id, owner, store, current, told, tell, onAnot
       saving?.stop()
       if (told() !== 'gone') notify('warning', GONE)
       kept('gone', GONE)
+      taking = false
+      // What waited is changed in this tab, from where the meadow can be kept again.
+      onBegun()
     },
     note: (change) => saving?.note(change),
     flush: async () => saving?.flush(),
@@ -105,9 +115,13 @@ export function createWriteRight({ id, owner, store, current, told, tell, onAnot
     pending: () => saving?.pending() ?? false,
     mine: () => mine,
     holds: () => mine || taking,
-    onGained: () => void right.takeAnew(),
+    // The browser may grant it twice, to a tab that waited and asked: what is under way or done is not done again.
+    onGained: () => void (held || right.takeAnew()),
     onLost(how) {
+      turns++
       mine = false
+      taking = false
+      held = false
       if (how === 'stolen') {
         if (saving?.pending()) notify('warning', TAKEN)
         saving?.stop()
