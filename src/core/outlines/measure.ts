@@ -25,7 +25,8 @@ export function patchArea(outline: Outline): number {
 
 type Box = readonly [x0: number, z0: number, x1: number, z1: number]
 
-function boxOf(line: readonly number[]): Box {
+/** The least box around points x, z, x, z, …, m. */
+export function boxOf(line: ArrayLike<number>): Box {
   let [x0, z0, x1, z1] = [Infinity, Infinity, -Infinity, -Infinity]
   for (let i = 0; i < line.length; i += 2) {
     x0 = Math.min(x0, line[i])

@@ -4,6 +4,7 @@ import { mix } from '../math/random.ts'
 import type { Outline } from '../meadow.ts'
 import { isClosed, polylines } from '../outlines/outline.ts'
 import { meets } from './define.ts'
+import { boxOf } from '../outlines/measure.ts'
 
 /** A stretch of an outline's segments: x0 z0 x1 z1 of each, the box around them, and a name of their content. */
 interface Stretch {
@@ -66,13 +67,7 @@ function cutUp(flat: readonly number[]): Stretch[] {
 }
 
 function stretchOf(segments: Float64Array): Stretch {
-  let [x0, z0, x1, z1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let i = 0; i < segments.length; i += 2) {
-    x0 = Math.min(x0, segments[i])
-    x1 = Math.max(x1, segments[i])
-    z0 = Math.min(z0, segments[i + 1])
-    z1 = Math.max(z1, segments[i + 1])
-  }
+  const [x0, z0, x1, z1] = boxOf(segments)
   return { segments, box: { x0, z0, x1, z1 }, name: hashWords(new Uint32Array(segments.buffer)) }
 }
 

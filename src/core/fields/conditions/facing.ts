@@ -2,6 +2,7 @@ import { landGradients } from '../../grounds/terrain.ts'
 import { angle, flag, phrase } from '../../kinds.ts'
 import { atan, atan2, cos, DEGREE, sin } from '../../math/portable.ts'
 import { defineCondition, within } from './define.ts'
+import { gradientColumns } from '../scratch.ts'
 
 export const facing = defineCondition({
   kind: 'facing',
@@ -27,8 +28,7 @@ export const facing = defineCondition({
     const either = p.either >= 180 ? Infinity : p.either * DEGREE
     const soft = p.soft * DEGREE
     return ({ x, z, weight, normals, count }) => {
-      if (work.at.length < count) work = columns(2 * count)
-      const { at, gradientX, gradientZ } = work
+      const { at, gradientX, gradientZ } = gradientColumns(count)
       if (normals)
         for (let i = 0; i < count; i++) {
           // Sides of a mesh face where their normals point, walls and overhangs as well.
@@ -56,7 +56,7 @@ export const facing = defineCondition({
     }
   },
   explain(p, { terrain }, { x, z, normal }) {
-    const { at, gradientX, gradientZ } = work
+    const { at, gradientX, gradientZ } = gradientColumns(1)
     at[0] = 0
     if (normal) {
       const per = 1 / Math.max(Math.abs(normal[1]), 1e-9)
@@ -69,14 +69,3 @@ export const facing = defineCondition({
     return `facing ${(compass < 0 ? compass + 360 : compass).toFixed(0)}°`
   },
 })
-
-// Working columns, shared by all uses in a thread.
-let work = columns(8192)
-
-function columns(capacity: number) {
-  return {
-    at: new Uint32Array(capacity),
-    gradientX: new Float64Array(capacity),
-    gradientZ: new Float64Array(capacity),
-  }
-}

@@ -6,6 +6,9 @@ import { readFormula } from '../../math/formula.ts'
 import { saturate } from '../../math/portable.ts'
 import type { ConditionContext } from './define.ts'
 import { defineCondition, fixed } from './define.ts'
+import { scratchColumn } from '../scratch.ts'
+
+const columnOf = scratchColumn()
 
 export const formula = defineCondition({
   kind: 'formula',
@@ -25,7 +28,7 @@ export const formula = defineCondition({
     if ('problem' in read) return () => undefined
     const variables = siteVariables(context, p.size)
     return (sites) => {
-      if (work.length < sites.count) work = new Float64Array(2 * sites.count)
+      const work = columnOf(sites.count)
       read.formula.run(sites, variables, work)
       // What is no number takes nothing.
       for (let i = 0; i < sites.count; i++) sites.weight[i] *= work[i] === work[i] ? saturate(work[i]) : 0
@@ -75,6 +78,3 @@ function lattice({ terrain }: ConditionContext) {
   landHeights(terrain, sites)
   return sites
 }
-
-// Working column, shared by all uses in a thread.
-let work = new Float64Array(8192)

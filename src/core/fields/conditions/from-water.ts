@@ -1,6 +1,9 @@
 import { shorelineOf } from '../../grounds/shoreline.ts'
 import { length, span } from '../../kinds.ts'
 import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
+import { scratchColumn } from '../scratch.ts'
+
+const columnOf = scratchColumn()
 
 export const fromWater = defineCondition({
   kind: 'from-water',
@@ -24,7 +27,7 @@ export const fromWater = defineCondition({
     const limit = Math.max(...[from, to, from + p.soft, to - p.soft].filter(Number.isFinite).map(Math.abs), 0)
     const shoreline = shorelineOf(terrain, waterLevel)
     return ({ x, y, z, weight, count }) => {
-      if (work.length < count) work = new Float64Array(2 * count)
+      const work = columnOf(count)
       shoreline.distances(x, z, count, false, limit, work)
       for (let i = 0; i < count; i++) weight[i] *= within(y[i] < waterLevel ? -work[i] : work[i], from, to, p.soft)
     }
@@ -35,6 +38,3 @@ export const fromWater = defineCondition({
     return `${metres(away)} from the shoreline${place.y < waterLevel ? ', under water' : ''}`
   },
 })
-
-// Working column, shared by all uses in a thread.
-let work = new Float64Array(8192)

@@ -3,6 +3,9 @@ import { choice, ref, share, span } from '../../kinds.ts'
 import { thingOf } from '../../things/define.ts'
 import { IMAGE } from '../../things/image.ts'
 import { defineCondition, ends, within } from './define.ts'
+import { scratchColumn } from '../scratch.ts'
+
+const columnOf = scratchColumn()
 
 export const image = defineCondition({
   kind: 'image',
@@ -45,7 +48,7 @@ export const image = defineCondition({
     if (!found) return () => undefined
     const { from, to } = ends(p.value)
     return ({ x, z, weight, count }) => {
-      if (work.length < count) work = new Float64Array(2 * count)
+      const work = columnOf(count)
       sampleImage(found, p.channel, x, z, count, -1, work)
       for (let i = 0; i < count; i++)
         weight[i] *= work[i] < 0 ? (p.outside === 'take' ? 1 : 0) : within(work[i], from, to, p.soft)
@@ -59,6 +62,3 @@ export const image = defineCondition({
     return value[0] < 0 ? `beyond “${found.placed.name}”` : `${p.channel === 'alpha' ? 'opacity' : p.channel} ${Math.round(100 * value[0])} % in “${found.placed.name}”`
   },
 })
-
-// Working column, shared by all uses in a thread.
-let work = new Float64Array(8192)

@@ -3,6 +3,9 @@ import { indexOf } from '../../outlines/outline.ts'
 import { thingOf } from '../../things/define.ts'
 import { OUTLINE } from '../../things/outline.ts'
 import { defineCondition, distanceAt, fadeIn, metres } from './define.ts'
+import { scratchColumn } from '../scratch.ts'
+
+const columnOf = scratchColumn()
 
 export const patch = defineCondition({
   kind: 'patch',
@@ -29,7 +32,7 @@ export const patch = defineCondition({
     const index = indexOf(outline)
     const inward = p.side === 'inside' ? -1 : 1
     return ({ x, z, weight, count }) => {
-      if (work.length < count) work = new Float64Array(2 * count)
+      const work = columnOf(count)
       index.distances(x, z, count, true, p.feather, work)
       for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
     }
@@ -41,6 +44,3 @@ export const patch = defineCondition({
     return away < 0 ? `${metres(-away)} inside the patch` : `${metres(away)} outside the patch`
   },
 })
-
-// Working column, shared by all uses in a thread.
-let work = new Float64Array(8192)

@@ -3,6 +3,9 @@ import { indexOf } from '../../outlines/outline.ts'
 import { thingOf } from '../../things/define.ts'
 import { OUTLINE } from '../../things/outline.ts'
 import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
+import { scratchColumn } from '../scratch.ts'
+
+const columnOf = scratchColumn()
 
 export const path = defineCondition({
   kind: 'path',
@@ -37,7 +40,7 @@ export const path = defineCondition({
     // Farther off the weight is the same everywhere.
     const limit = half + Math.max(0, to < Infinity ? to : from + p.soft)
     return ({ x, z, weight, count }) => {
-      if (work.length < count) work = new Float64Array(2 * count)
+      const work = columnOf(count)
       index.distances(x, z, count, false, limit, work)
       for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
     }
@@ -49,6 +52,3 @@ export const path = defineCondition({
     return away < 0 ? `on the path, ${metres(-away)} from its side` : `${metres(away)} from the side of the path`
   },
 })
-
-// Working column, shared by all uses in a thread.
-let work = new Float64Array(8192)

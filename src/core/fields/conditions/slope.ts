@@ -7,6 +7,7 @@ import type { SiteNormals, Sites } from '../../columns.ts'
 import type { Terrain } from '../../grounds/terrain.ts'
 import { atan, atan2, cos, DEGREE, sin } from '../../math/portable.ts'
 import { defineCondition, spanPhrase, within } from './define.ts'
+import { gradientColumns } from '../scratch.ts'
 
 export const slope = defineCondition({
   kind: 'slope',
@@ -60,8 +61,7 @@ function weigh({ x, z, weight, normals, count }: Sites, terrain: Terrain, steepn
     for (let i = 0; i < count; i++) weight[i] *= within(tiltOf(normals, i), from, to, soft)
     return
   }
-  if (work.at.length < count) work = columns(2 * count)
-  const { at, gradientX, gradientZ } = work
+  const { at, gradientX, gradientZ } = gradientColumns(count)
   const open = rowsOnSteepBlocks(terrain, steepness, x, z, count, gentlest < 0 ? steepest : -1, at)
   landGradients(terrain, { x, z }, at, open, gradientX, gradientZ)
   for (let k = 0; k < open; k++) {
@@ -70,17 +70,6 @@ function weigh({ x, z, weight, normals, count }: Sites, terrain: Terrain, steepn
     const rise = gx * gx + gz * gz
     if (rise > gentlest && rise < steepest) continue
     weight[at[k]] *= within(atan(Math.sqrt(rise)), from, to, soft)
-  }
-}
-
-// Working columns, shared by all uses in a thread.
-let work = columns(8192)
-
-function columns(capacity: number) {
-  return {
-    at: new Uint32Array(capacity),
-    gradientX: new Float64Array(capacity),
-    gradientZ: new Float64Array(capacity),
   }
 }
 

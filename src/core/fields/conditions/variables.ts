@@ -6,6 +6,7 @@ import type { Variable } from '../../math/formula.ts'
 import { fractalColumn } from '../../math/noise.ts'
 import { atan, DEGREE, saturate } from '../../math/portable.ts'
 import { CHANNEL, draw } from '../../math/random.ts'
+import { gradientColumns } from '../scratch.ts'
 
 /** What formulas can name, with what it means. */
 export const VARIABLES = {
@@ -36,8 +37,7 @@ export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, n
         for (let i = 0; i < count; i++) out[i] = tiltOf(normals, i) / DEGREE
         return
       }
-      if (work.at.length < count) work = columns(2 * count)
-      const { at, gradientX, gradientZ } = work
+      const { at, gradientX, gradientZ } = gradientColumns(count)
       for (let i = 0; i < count; i++) at[i] = i
       landGradients(terrain, sites, at, count, gradientX, gradientZ)
       for (let i = 0; i < count; i++)
@@ -61,11 +61,4 @@ export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, n
       for (let i = 0; i < count; i++) out[i] = draw(draws[i] ^ seed, CHANNEL.formula)
     },
   }
-}
-
-// Working columns, shared by all uses in a thread.
-let work = columns(8192)
-
-function columns(capacity: number) {
-  return { at: new Uint32Array(capacity), gradientX: new Float64Array(capacity), gradientZ: new Float64Array(capacity) }
 }
