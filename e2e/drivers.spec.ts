@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { encode } from 'fast-png'
 import { slopeAt } from '../src/core/grounds/pick.ts'
 import { heightAt } from '../src/core/grounds/terrain.ts'
-import { card, choose, expect, openDrawer, openFold, settled, type } from './field.ts'
+import { card, choose, expect, openDrawer, openFold, outlines, settled, type } from './field.ts'
 import type { Place } from './small-ground.ts'
 import { add, clear, giveFile, inFolds, places, startSmall, terrain, TEST } from './small-ground.ts'
 
@@ -121,7 +121,6 @@ test('drivers of the ground: chosen and set by hand, read out of the table and b
 test('paths and patches as conditions and as drivers, images and other plantings as drivers: set by hand, read out of the table', async ({ page }) => {
   await startSmall(page)
   await evenSizes(page)
-  const outlines = () => page.evaluate(() => window.waywardMeadow!.session.store.getState().history.meadow.outlines)
 
   for (const [kind, key, driver, words] of [
     ['path', 'Shift+D', 'Distance to a path', 'by the distance to'],
@@ -135,7 +134,7 @@ test('paths and patches as conditions and as drivers, images and other plantings
     await addDriver(page, driver)
     await setEnds(page, driver, -2, 12)
     await expect(card(page, TEST).locator('.sentence')).toContainText(words)
-    const drawn = (await outlines()).at(-1)!
+    const drawn = (await outlines(page)).at(-1)!
     expect(drawn.kind).toBe(kind)
     expect(drawn.smooth).toBe(false)
     const half = kind === 'path' ? drawn.width / 2 : 0

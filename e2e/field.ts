@@ -1,5 +1,7 @@
 import type { Locator, Page } from '@playwright/test'
 import { expect } from '@playwright/test'
+import type { Outline } from '../src/core/meadow.ts'
+import { pointsOf } from '../src/core/outlines/outline.ts'
 
 /** Steps that many tests share, done as a person would. */
 
@@ -93,6 +95,12 @@ export function readCsv(bytes: Buffer): CsvRow[] {
 export async function openDrawer(page: Page, name: 'Plantings' | 'Ground' | 'Outlines' | 'Beacons' | 'Nursery' | 'Views'): Promise<void> {
   const tab = page.getByRole('navigation', { name: 'Drawers' }).getByRole('button', { name, exact: true })
   if ((await tab.getAttribute('aria-pressed')) !== 'true') await tab.click()
+}
+
+/** The outlines of the open meadow, with the points of their lines. */
+export async function outlines(page: Page): Promise<(Omit<Outline, 'lines'> & { readonly lines: (readonly number[])[] })[]> {
+  const found = await page.evaluate(() => window.waywardMeadow!.session.store.getState().history.meadow.outlines)
+  return found.map((one) => ({ ...one, lines: pointsOf(one) }))
 }
 
 /** Opens the card of a planting and one of its folds. */

@@ -1,6 +1,5 @@
 import { test } from '@playwright/test'
-import type { Page } from '@playwright/test'
-import { card, countOf, expect, handOff, openDemo, openDrawer, readCsv, settled } from './field.ts'
+import { card, countOf, expect, handOff, openDemo, openDrawer, outlines, readCsv, settled } from './field.ts'
 import { startSmall, TEST } from './small-ground.ts'
 
 /** Screen places of a hexagon around the middle of the view, clear of the drawers. */
@@ -13,7 +12,6 @@ const HEXAGON: readonly [number, number][] = [
   [540, 540],
 ]
 
-const outlines = (page: Page) => page.evaluate(() => window.waywardMeadow!.session.store.getState().history.meadow.outlines)
 
 /** Even–odd test over a polygon x z x z …, written out once more. */
 function inside(line: readonly number[], x: number, z: number): boolean {

@@ -1,3 +1,4 @@
+import { isDoubles } from './long-list.ts'
 import { mix } from './math/random.ts'
 
 /** Names of content: 64 bits as text, for caches, not against forgery. */
@@ -32,8 +33,13 @@ const known = new WeakMap<object, string>()
 export function hashValue(value: unknown): string {
   if (typeof value !== 'object' || value === null) return `${typeof value}:${String(value)}`
   let name = known.get(value)
-  if (name === undefined) known.set(value, (name = Array.isArray(value) ? hashList(value) : hashObject(value as Readonly<Record<string, unknown>>)))
+  if (name === undefined) known.set(value, (name = hashInside(value)))
   return name
+}
+
+function hashInside(value: object): string {
+  if (isDoubles(value)) return `d${hashWords(new Uint32Array(value.buffer, value.byteOffset, 2 * value.length))}`
+  return Array.isArray(value) ? hashList(value) : hashObject(value as Readonly<Record<string, unknown>>)
 }
 
 function hashList(list: readonly unknown[]): string {

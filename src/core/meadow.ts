@@ -1,8 +1,9 @@
 import { TERRAIN_ID } from './grounds/ground.ts'
 import type { ParamValue } from './kinds.ts'
+import type { NumberList } from './long-list.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 6
+export const MEADOW_VERSION = 7
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -251,7 +252,7 @@ export interface Outline {
   /** How wide a path is, m; patches ignore it. */
   width: number
   /** Points x z x z … of each line, m. A path has one line; a patch encloses by the even–odd rule, so further lines are holes and islands. */
-  lines: number[][]
+  lines: NumberList[]
 }
 
 export interface View {

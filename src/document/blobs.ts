@@ -27,7 +27,7 @@ export function blobNamesIn(value: unknown, into = new Set<BlobHash>()): Set<Blo
   } else if (Array.isArray(value)) {
     // Long lists are of numbers.
     if (typeof value[0] !== 'number') for (const one of value) blobNamesIn(one, into)
-  } else if (typeof value === 'object' && value !== null) for (const one of Object.values(value)) blobNamesIn(one, into)
+  } else if (typeof value === 'object' && value !== null && !ArrayBuffer.isView(value)) for (const one of Object.values(value)) blobNamesIn(one, into)
   return into
 }
 

@@ -2,6 +2,7 @@ import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
 import type { ParamSet, Registry } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
+import { listOf as cutList, LONG } from '../core/long-list.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
@@ -44,6 +45,8 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
       ? listOf(old.plantings).map((planting) => (Array.isArray(planting.grounds) && planting.grounds.length === 0 ? { ...planting, grounds: ['terrain'] } : planting))
       : old.plantings,
   }),
+  // Long lines lie in pieces since version 7; those of before are cut up when they are read.
+  (old) => old,
 ]
 
 type Plain = Record<string, unknown>
@@ -74,8 +77,16 @@ function fillDefaults(meadow: Plain): Plain {
           drivers: Array.isArray(planting.drivers) ? listOf(planting.drivers).map((use) => filled(use, DRIVERS)) : planting.drivers,
         }))
       : meadow.plantings,
+    outlines: Array.isArray(meadow.outlines) ? listOf(meadow.outlines).map(withListsCutUp) : meadow.outlines,
     habitats: Array.isArray(meadow.habitats) ? listOf(meadow.habitats).map((one) => ({ ...one, uses: uses(one.uses) })) : meadow.habitats,
   }
+}
+
+/** An outline whose long lines lie in pieces. */
+function withListsCutUp(outline: Plain): Plain {
+  const { lines } = outline
+  const isPlainAndLong = (line: unknown): line is number[] => Array.isArray(line) && line.length > LONG && line.every((value) => typeof value === 'number')
+  return Array.isArray(lines) && lines.some(isPlainAndLong) ? { ...outline, lines: (lines as unknown[]).map((line) => (isPlainAndLong(line) ? cutList(line) : line)) } : outline
 }
 
 /** The first version in which instances are named by what they are, not by their place in a grid. */

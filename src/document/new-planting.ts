@@ -1,5 +1,7 @@
 import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
+import type { NumberList } from '../core/long-list.ts'
+import { listOf, valuesOf } from '../core/long-list.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
@@ -102,10 +104,10 @@ export function newPlanting(
 
 /** A patch or path through the given points. */
 export function newOutline(
-  given: Pick<Outline, 'kind' | 'name' | 'colour' | 'lines'> & Partial<Pick<Outline, 'id' | 'smooth' | 'closed' | 'width'>>,
+  given: Pick<Outline, 'kind' | 'name' | 'colour'> & { readonly lines: readonly NumberList[] } & Partial<Pick<Outline, 'id' | 'smooth' | 'closed' | 'width'>>,
 ): Outline {
   const { id = newId(), smooth = false, closed = given.kind === 'patch', width = 2, kind, name, colour, lines } = given
-  return { id, kind, name, colour, visible: true, locked: false, smooth, closed, width, lines }
+  return { id, kind, name, colour, visible: true, locked: false, smooth, closed, width, lines: lines.map((line) => listOf(valuesOf(line))) }
 }
 
 /** Lists of all sorts of things, empty. */

@@ -2,6 +2,7 @@ import * as yup from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import type { ThingKind } from '../core/things/define.ts'
 import type { Field } from '../core/things/fields.ts'
+import { isPiece } from './pieces.ts'
 import { colour, hash, real, text, vector, whole } from './schema-parts.ts'
 
 /** The schema of each type of field. */
@@ -36,14 +37,38 @@ export function thingSchema({ fields, taken = [] }: ThingKind): yup.Schema {
     .strict()
 }
 
+/** The numbers of a list that may be in pieces; none when it is no list. */
+function partsOf(list: unknown): ArrayLike<unknown>[] {
+  if (Array.isArray(list)) return [list]
+  const { pieces, ...rest } = (typeof list === 'object' && list !== null ? list : {}) as { readonly pieces?: unknown }
+  if (!Array.isArray(pieces) || Object.keys(rest).length > 0) return []
+  const parts = (pieces as unknown[]).map((piece) => (isPiece(piece) ? piece.values : null))
+  return parts.every((part) => part !== null) ? parts : []
+}
+
+/** Pieces whose numbers lie within a distance: they never change, so each is looked through once. */
+const seen = new WeakMap<object, number>()
+
+function holdsWithin(part: ArrayLike<unknown>, farthest: number): boolean {
+  if ((seen.get(part) ?? Infinity) <= farthest) return true
+  for (let i = 0; i < part.length; i++) {
+    const value = part[i]
+    if (typeof value !== 'number' || !(Math.abs(value) <= farthest)) return false
+  }
+  if (ArrayBuffer.isView(part)) seen.set(part, farthest)
+  return true
+}
+
 /** Checked by hand: a schema for every number would take seconds for large outlines. */
 function isLines(lines: unknown, most: number, farthest: number): boolean {
   if (!Array.isArray(lines)) return false
   let points = 0
   for (const line of lines) {
-    if (!Array.isArray(line) || line.length % 2 !== 0) return false
-    points += line.length / 2
-    if (!line.every((value) => typeof value === 'number' && Math.abs(value) <= farthest)) return false
+    const parts = partsOf(line)
+    const length = parts.reduce((sum, part) => sum + part.length, 0)
+    if (parts.length === 0 || length % 2 !== 0) return false
+    points += length / 2
+    if (!parts.every((part) => holdsWithin(part, farthest))) return false
   }
   return points <= most
 }

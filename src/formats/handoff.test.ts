@@ -1,10 +1,13 @@
 import { validateBytes } from 'gltf-validator'
+import { unzipSync, zipSync } from 'fflate'
 import { createHash } from 'node:crypto'
 import Papa from 'papaparse'
 import { Color, Matrix4, Quaternion, Vector3 } from 'three'
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
 import { bytesToHeights } from '../document/blobs.ts'
+import { newOutline } from '../document/new-planting.ts'
+import { packLists } from '../document/pieces.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import { boxShape, growAll } from '../testing/fields.ts'
 import { treeOf } from '../core/grounds/mesh-tree.ts'
@@ -188,6 +191,22 @@ describe('.meadow files', () => {
     expect([...back.blobs.keys()].sort()).toEqual([...new Set(blobs.keys())].sort())
     const sha = (b: Uint8Array) => createHash('sha256').update(b).digest('hex')
     for (const [hash, bytes] of back.blobs) expect(sha(bytes)).toBe(hash)
+  })
+
+  it('hold long lines as parts of their own, each checked', async () => {
+    const { meadow, blobs } = await makeDemo()
+    const path = newOutline({ kind: 'path', name: 'Old shore', colour: '#112233', lines: [Array.from({ length: 9000 }, (_, i) => Math.round(1000 * Math.sin(i)) / 10 + 0)] })
+    const long = { ...meadow, outlines: [...meadow.outlines, path] }
+    const file = writeMeadowFile(long, blobs)
+    const back = await readMeadowFile(file, 'a.meadow')
+    expect(back.meadow).toEqual(long)
+    expect(new Set(back.blobs.keys())).toEqual(new Set(blobs.keys()))
+    const [name] = packLists(long).blobs.keys()
+    const parts = unzipSync(file)
+    const damaged = { ...parts, [`blobs/${name}`]: parts[`blobs/${name}`].map((byte, i) => (i === 9 ? byte ^ 1 : byte)) }
+    await expect(readMeadowFile(zipSync(damaged) as Uint8Array<ArrayBuffer>, 'a.meadow')).rejects.toThrow(`the part blobs/${name.slice(0, 8)}… has changed`)
+    delete damaged[`blobs/${name}`]
+    await expect(readMeadowFile(zipSync(damaged) as Uint8Array<ArrayBuffer>, 'a.meadow')).rejects.toThrow(`the part blobs/${name.slice(0, 8)}… is missing`)
   })
 
   it('are refused in one sentence when they are not whole', async () => {

@@ -4,6 +4,7 @@ import type { Meadow } from '../core/meadow.ts'
 import { blobsOf, bytesToHeights, hashBytes } from '../document/blobs.ts'
 import { LIMITS } from '../core/limits.ts'
 import { readMeadow, thrownAnew } from '../document/migrations.ts'
+import { packLists, unpackLists } from '../document/pieces.ts'
 import { ProblemError } from '../document/problem.ts'
 import { concatBytes } from './glb.ts'
 
@@ -23,7 +24,9 @@ export function writeMeadowFile(meadow: Meadow, blobs: Blobs): Uint8Array<ArrayB
     if (!bytes) throw new ProblemError(`“${meadow.name}” cannot be taken out: a part of it is missing from the store.`)
     own.set(hash, bytes)
   }
-  return zipMeadow(meadow, own)
+  const packed = packLists(meadow)
+  for (const [hash, bytes] of packed.blobs) own.set(hash, bytes)
+  return zipMeadow(packed.document, own)
 }
 
 /** Zips any document with blobs, checking nothing. */
@@ -55,16 +58,19 @@ export async function readMeadowFile(
       throw new ProblemError(`“${name}” is damaged: its meadow.json cannot be read.`, error)
     }
   })()
-  const checked = readMeadow(parsed)
-  if ('problem' in checked) throw new ProblemError(`“${name}” cannot be brought in: ${checked.problem}.`)
-  const blobs: Blobs = new Map()
-  for (const hash of blobsOf(checked.meadow)) {
+  const part = async (hash: string) => {
     const blob = files.get(`blobs/${hash}`)
     if (!blob) throw new ProblemError(`“${name}” is not whole: the part blobs/${hash.slice(0, 8)}… is missing.`)
     const own = new Uint8Array(blob)
     if ((await hashBytes(own)) !== hash)
       throw new ProblemError(`“${name}” is damaged: the part blobs/${hash.slice(0, 8)}… has changed.`)
-    blobs.set(hash, own)
+    return own
+  }
+  const checked = readMeadow(await unpackLists(parsed, part))
+  if ('problem' in checked) throw new ProblemError(`“${name}” cannot be brought in: ${checked.problem}.`)
+  const blobs: Blobs = new Map()
+  for (const hash of blobsOf(checked.meadow)) {
+    blobs.set(hash, await part(hash))
   }
   const { ground } = checked.meadow
   if (blobs.get(ground.blob)?.length !== 4 * ground.columns * ground.rows)

@@ -36,7 +36,7 @@ describe('GeoJSON', () => {
     expect(placingOf(read, { ...ground, georeference: null })).toBe('numbers')
     read.outlines.forEach((one, i) => {
       const { kind, name, smooth, closed, lines, width, colour } = outlines[i]
-      const full = outlineOf(kind, one.lines, one)
+      const full = outlineOf(kind, one.lines, { ...one, lines: [...one.lines] })
       expect(full).toMatchObject({ kind, name, smooth, closed, lines, colour, ...(kind === 'path' ? { width } : {}) })
     })
   })

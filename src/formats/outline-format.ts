@@ -1,7 +1,7 @@
 import type { Outline } from '../core/meadow.ts'
 
 /** A patch or path as a file gives it; what is missing is filled in when it is added. */
-export type ReadOutline = Pick<Outline, 'kind' | 'lines'> & Partial<Pick<Outline, 'name' | 'colour' | 'smooth' | 'closed' | 'width'>>
+export type ReadOutline = Pick<Outline, 'kind'> & { readonly lines: readonly (readonly number[])[] } & Partial<Pick<Outline, 'name' | 'colour' | 'smooth' | 'closed' | 'width'>>
 
 /** What a file of outlines holds: coordinates x to the east and y to the north, the latter with its sign turned, as the file gives them. */
 export interface ReadOutlines {

@@ -4,6 +4,7 @@ import type { Block } from '../core/columns.ts'
 import { shapeToBytes } from '../core/grounds/mesh-shape.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import type { DriverUse, Meadow } from '../core/meadow.ts'
+import { pointsOf } from '../core/outlines/outline.ts'
 import { hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { newBeacon, newDriver, newMeadow } from '../document/new-planting.ts'
 import { createInlinePool } from '../runner/inline-pool.ts'
@@ -99,11 +100,11 @@ const CHANGES: Readonly<Record<string, (meadow: Meadow, a: number, b: number) =>
   'the mesh moved': (meadow, a, b) => ({ ...meadow, meshes: meadow.meshes.map((one) => ({ ...one, position: [-40 + 10 * a, 0, -5 + 10 * b] })) }),
 }
 
-function withLine(meadow: Meadow, id: string, change: (points: number[]) => number[]): Meadow {
-  return { ...meadow, outlines: meadow.outlines.map((one) => (one.id === id ? { ...one, lines: one.lines.map(change) } : one)) }
+function withLine(meadow: Meadow, id: string, change: (points: readonly number[]) => number[]): Meadow {
+  return { ...meadow, outlines: meadow.outlines.map((one) => (one.id === id ? { ...one, lines: pointsOf(one).map(change) } : one)) }
 }
-const moved = (points: number[], k: number, by: number) => points.map((value, i) => (i >> 1 === k ? value + by : value))
-const put = (points: number[], k: number, by: number) => [...points.slice(0, 2 * k + 2), points[2 * k] + by, points[2 * k + 1] - by, ...points.slice(2 * k + 2)]
+const moved = (points: readonly number[], k: number, by: number) => points.map((value, i) => (i >> 1 === k ? value + by : value))
+const put = (points: readonly number[], k: number, by: number) => [...points.slice(0, 2 * k + 2), points[2 * k] + by, points[2 * k + 1] - by, ...points.slice(2 * k + 2)]
 
 const unit = fc.double({ min: 0, max: 0.999, noNaN: true })
 

@@ -2,6 +2,7 @@ import type { Meadow } from '../core/meadow.ts'
 import { blobNamesIn, blobsOf, hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { LIMITS, shortened } from '../core/limits.ts'
 import { newId, newMeadow } from '../document/new-planting.ts'
+import { packLists } from '../document/pieces.ts'
 import { ProblemError } from '../document/problem.ts'
 import { FILE_PATIENCE, MAKE_DEMO, PACK_MEADOW, PACK_ORIGINAL, UNPACK_MEADOW } from '../runner/io-refs.ts'
 import type { PackedMeadow } from '../runner/io-refs.ts'
@@ -89,7 +90,9 @@ export async function takeOutOriginal(store: MeadowStore, pool: Pool, id: string
     const bytes = await store.getBlob(hash)
     if (bytes) blobs.push([hash, bytes])
   }
-  return new Blob([await pool.run(PACK_ORIGINAL, { document, blobs }, { silence: FILE_PATIENCE })], { type: 'application/zip' })
+  const packed = packLists(document)
+  blobs.push(...packed.blobs)
+  return new Blob([await pool.run(PACK_ORIGINAL, { document: packed.document, blobs }, { silence: FILE_PATIENCE })], { type: 'application/zip' })
 }
 
 /** The meadow as a `.meadow` file. */

@@ -1,6 +1,7 @@
 import type { Dexie, Table, Transaction } from 'dexie'
 import type { Meadow } from '../core/meadow.ts'
 import { blobNamesIn, blobsOf } from '../document/blobs.ts'
+import type { Packed } from '../document/pieces.ts'
 import type { JournalEntry, MeadowEntry } from './store.ts'
 import { GONE, LOCK_PREFIX, LossError, TAKEN } from './store.ts'
 
@@ -125,9 +126,20 @@ export async function ownRowIn(db: Database, id: string, owner: string): Promise
 }
 
 /** How much a meadow takes in the store with all its blobs, bytes. */
-export async function bytesIn(db: Database, meadow: Meadow): Promise<number> {
+export async function bytesIn(db: Database, meadow: Meadow, { document, blobs }: Packed): Promise<number> {
   const rows = await db.sizes.bulkGet(blobsOf(meadow))
-  return JSON.stringify(meadow).length + rows.reduce((sum, row) => sum + (row?.length ?? 0), 0)
+  const lists = [...blobs.values()].reduce((sum, { length }) => sum + length, 0)
+  return JSON.stringify(document).length + lists + rows.reduce((sum, row) => sum + (row?.length ?? 0), 0)
+}
+
+/** Puts a document in with the pieces of its long lists that are not there yet. Within a transaction. */
+export async function putDocument(db: Database, id: string, { document, blobs }: Packed): Promise<void> {
+  const names = [...blobs.keys()]
+  const there = new Set(await db.sizes.where('hash').anyOf(names).primaryKeys())
+  const missing = [...blobs].filter(([hash]) => !there.has(hash))
+  await db.blobs.bulkPut(missing.map(([hash, bytes]) => ({ hash, bytes })))
+  await db.sizes.bulkPut(missing.map(([hash, { length }]) => ({ hash, length })))
+  await db.documents.put({ id, document })
 }
 
 /** The tables in all their versions. */

@@ -1,8 +1,8 @@
 import { Dexie } from 'dexie'
-import type { Meadow } from '../core/meadow.ts'
+import { packLists } from '../document/pieces.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { BlobShelf, Database, MeadowRow } from './database.ts'
-import { bytesIn, clearUp, createBlobShelf, defineTables, journalIn, ownRowIn, storedIn } from './database.ts'
+import { bytesIn, clearUp, createBlobShelf, defineTables, journalIn, ownRowIn, putDocument, storedIn } from './database.ts'
 import { openNews } from './news.ts'
 import { recover } from './recover.ts'
 import type { JournalEntry, MeadowStore } from './store.ts'
@@ -36,7 +36,6 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
   const stored = (id: string) => storedIn(db, id)
   const journalOf = (id: string) => journalIn(db, id)
   const ownRow = (id: string, owner: string) => ownRowIn(db, id, owner)
-  const bytesOf = (meadow: Meadow) => bytesIn(db, meadow)
 
   async function change(id: string, part: Partial<MeadowRow>): Promise<boolean> {
     return (await db.meadows.update(id, part)) > 0
@@ -59,12 +58,13 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
       guarded('Opening the meadow', () => takeIn(db, shelf, id, owner)),
     add: (meadow, owner) =>
       guarded('Saving', async () => {
-        const bytes = await bytesOf(meadow)
-        await db.transaction('rw', db.meadows, db.documents, db.journal, async () => {
+        const packed = packLists(meadow)
+        const bytes = await bytesIn(db, meadow, packed)
+        await db.transaction('rw', [db.meadows, db.documents, db.journal, db.blobs, db.sizes], async () => {
           const before = await db.meadows.get(meadow.id)
           const now = Date.now()
           await journalOf(meadow.id).delete()
-          await db.documents.put({ id: meadow.id, document: meadow })
+          await putDocument(db, meadow.id, packed)
           await db.meadows.put({
             id: meadow.id,
             name: meadow.name,
@@ -81,10 +81,11 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
       }),
     write: (meadow, owner, seq) =>
       guarded('Saving', async () => {
-        const bytes = await bytesOf(meadow)
-        await db.transaction('rw', db.meadows, db.documents, db.journal, async () => {
+        const packed = packLists(meadow)
+        const bytes = await bytesIn(db, meadow, packed)
+        await db.transaction('rw', [db.meadows, db.documents, db.journal, db.blobs, db.sizes], async () => {
           const row = await ownRow(meadow.id, owner)
-          await db.documents.put({ id: meadow.id, document: meadow })
+          await putDocument(db, meadow.id, packed)
           await db.meadows.put({ ...row, name: meadow.name, modified: Date.now(), bytes, seq })
           await journalOf(meadow.id).filter((entry) => entry.owner !== owner || entry.seq <= seq).delete()
         })
@@ -154,12 +155,13 @@ async function takeIn(db: Database, shelf: BlobShelf, id: string, owner: string)
     const before = await storedIn(db, id)
     if (!before) return null
     const { meadow, leftOut, thrownAnew } = await recover({ id, name: before.row.name, document: before.document, seq: before.row.seq }, before.journal, shelf)
-    const mine = await db.transaction('rw', db.meadows, db.documents, db.journal, db.originals, async () => {
+    const packed = packLists(meadow)
+    const mine = await db.transaction('rw', [db.meadows, db.documents, db.journal, db.originals, db.blobs, db.sizes], async () => {
       // Whoever had it may have written while this was read: then it is read again.
       const now = await storedIn(db, id)
       if (!now || now.row.owner !== before.row.owner || now.row.seq !== before.row.seq || now.journal.length !== before.journal.length) return false
       if (leftOut.length > 0 && !(await db.originals.get(id))) await db.originals.put({ id, document: before.document })
-      await db.documents.put({ id, document: meadow })
+      await putDocument(db, id, packed)
       await db.meadows.put({ ...now.row, name: meadow.name, owner, seq: 0 })
       await journalIn(db, id).delete()
       return true

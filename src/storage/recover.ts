@@ -2,6 +2,7 @@ import { applyPatches, enablePatches } from 'immer'
 import type { Meadow } from '../core/meadow.ts'
 import { bytesToHeights, hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { openMeadow, thrownAnew } from '../document/migrations.ts'
+import { unpackLists } from '../document/pieces.ts'
 import { newMeadow } from '../document/new-planting.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { JournalEntry } from './store.ts'
@@ -31,7 +32,8 @@ export interface Recovered {
  */
 export async function recover(stored: { readonly id: string; readonly name: string; readonly document: unknown; readonly seq: number }, journal: readonly JournalEntry[], shelf: BlobShelf): Promise<Recovered> {
   const { id, name } = stored
-  const opened = openMeadow(withJournal(stored.document, journal, stored.seq), id)
+  const whole = await unpackLists(stored.document, (hash) => shelf.get(hash))
+  const opened = openMeadow(withJournal(whole, journal, stored.seq), id)
   if ('problem' in opened) throw new ProblemError(`“${name}” cannot be opened: ${opened.problem}. It is left as it is; take it out as a file to keep it.`)
   const leftOut = [...opened.leftOut]
   const meadow = await withBlobs(opened.meadow, shelf, leftOut)

@@ -1,6 +1,8 @@
 import { Dexie } from 'dexie'
+import { spliced } from '../core/long-list.ts'
 import type { Meadow } from '../core/meadow.ts'
-import { newMeadow } from '../document/new-planting.ts'
+import { newMeadow, newOutline } from '../document/new-planting.ts'
+import { packLists } from '../document/pieces.ts'
 import { openDexieStore } from './dexie-store.ts'
 import { meshOf } from '../testing/fields.ts'
 import { createMemoryStore } from './memory-store.ts'
@@ -54,6 +56,26 @@ for (const [name, open] of makers)
       expect(await store.list()).toEqual([])
     })
 
+    it('keeps long lines in pieces: only those that are new are written, and none that a document names is cleared away', async () => {
+      const store = await open()
+      await store.putBlob(blob(1).hash, blob(1).bytes)
+      const points = Array.from({ length: 8000 }, (_, i) => i % 97)
+      const one = { ...meadowOn('One', blob(1).hash), outlines: [newOutline({ kind: 'path', name: 'P', colour: '#112233', lines: [points] })] }
+      await store.add(one, 'me')
+      const [line] = one.outlines[0].lines
+      const moved = { ...one, outlines: [{ ...one.outlines[0], lines: [spliced(line, 4000, 2, [5.5, 6.5])] }] }
+      await store.write(moved, 'me', 1)
+      const entry = (await store.list())[0]
+      expect(entry.bytes).toBe(16 + 8 * points.length + JSON.stringify(packLists(moved).document).length)
+      await store.collect()
+      expect(await store.read(one.id)).toEqual(moved)
+      expect(await store.take(one.id, 'other')).toMatchObject({ meadow: moved, leftOut: [] })
+      expect(await store.read(one.id)).toEqual(moved)
+      await store.erase(one.id)
+      await store.collect()
+      for (const name of packLists(moved).blobs.keys()) expect(await store.getBlob(name)).toBeNull()
+    })
+
     it('removes with a way back, and erases only blobs that nothing stands on', async () => {
       const store = await open()
       const one = meadowOn('One', blob(1).hash)
@@ -75,6 +97,26 @@ for (const [name, open] of makers)
   })
 
 describe('a store in trouble', () => {
+  it('writes only the pieces of a long line that are not there, and opens what has lost one without the line', async () => {
+    const name = `pieces-${n++}`
+    const store = await openDexieStore(name)
+    await store.putBlob(blob(1).hash, blob(1).bytes)
+    const outline = newOutline({ kind: 'path', name: 'P', colour: '#112233', lines: [Array.from({ length: 8000 }, (_, i) => i % 97)] })
+    const meadow = { ...meadowOn('One', blob(1).hash), outlines: [outline] }
+    await store.add(meadow, 'me')
+    const db = await new Dexie(name).open()
+    const names = async () => new Set((await db.table('blobs').toCollection().primaryKeys()) as string[])
+    const before = await names()
+    await store.write({ ...meadow, outlines: [{ ...outline, lines: [spliced(outline.lines[0], 4000, 2, [5.5, 6.5])] }] }, 'me', 1)
+    const fresh = [...(await names())].filter((one) => !before.has(one))
+    expect(fresh.length).toBe(1)
+    expect(JSON.stringify(await db.table('documents').get(meadow.id)).length).toBeLessThan(4000)
+    await db.table('blobs').delete(fresh[0])
+    const taken = await store.take(meadow.id, 'me')
+    expect(taken).toMatchObject({ leftOut: ['one of its outlines'], meadow: { outlines: [], name: 'One' } })
+    db.close()
+  })
+
   it('says that it is full, and keeps what was saved before', async () => {
     const store = await openDexieStore('full')
     const meadow = meadowOn('Kept', blob(1).hash)

@@ -84,8 +84,8 @@ export function condition(kind: string, params: Record<string, ParamValue> = {},
   return { id, kind, on: true, invert: false, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
 }
 
-export function outlineOf(kind: Outline['kind'], lines: number[][], rest: Partial<Outline> = {}): Outline {
-  return { id: kind, kind, name: kind, colour: '#000000', visible: true, locked: false, smooth: false, closed: kind === 'patch', width: 2, lines, ...rest }
+export function outlineOf(kind: Outline['kind'], lines: readonly (readonly number[])[], rest: Partial<Outline> = {}): Outline {
+  return { id: kind, kind, name: kind, colour: '#000000', visible: true, locked: false, smooth: false, closed: kind === 'patch', width: 2, lines: [...lines], ...rest }
 }
 
 /** A box from −half to +half along each axis, 12 triangles facing out. */

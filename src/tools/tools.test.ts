@@ -2,6 +2,7 @@ import { createOpenDocument } from '../state/open-document.ts'
 import { startHistory } from '../document/history.ts'
 import { newBeacon, newMeadow, newOutline } from '../document/new-planting.ts'
 import type { Meadow } from '../core/meadow.ts'
+import { pointsOf } from '../core/outlines/outline.ts'
 import type { FieldSession } from '../state/field-session.ts'
 import { createFieldTool } from '../state/field-tool.ts'
 import { noticeStore } from '../state/notices.ts'
@@ -105,7 +106,7 @@ describe('drawing', () => {
     for (let k = 1; k <= 120; k++) tool.drag?.(at(100 + 4 * k, 200 + 60 * Math.sin(k / 20), 4 * k))
     expect(state.getState().drawing?.length).toBeGreaterThan(200)
     tool.release?.(at(580, 200, 480))
-    const [line] = meadow().outlines[0].lines
+    const [line] = pointsOf(meadow().outlines[0])
     expect(line.length / 2).toBeLessThan(40)
     // No point drawn lies farther than two and a half pixels from the line.
     for (let k = 2; k <= 120; k++) {

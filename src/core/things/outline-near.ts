@@ -1,6 +1,7 @@
 import { hashString, hashWords } from '../content-hash.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import { mix } from '../math/random.ts'
+import type { NumberList } from '../long-list.ts'
 import type { Outline } from '../meadow.ts'
 import { isClosed, polylines } from '../outlines/outline.ts'
 import { meets } from './define.ts'
@@ -18,7 +19,7 @@ const MEAN = 16
 const MOST = 64
 
 /** Each outline is cut up once. */
-const known = new WeakMap<readonly (readonly number[])[], { readonly of: string; readonly stretches: readonly Stretch[] }>()
+const known = new WeakMap<readonly NumberList[], { readonly of: string; readonly stretches: readonly Stretch[] }>()
 
 /**
  * Names what of an outline lies within reach of a rectangle: the stretches of it that come near, and, for

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { makeDemo } from '../../demo/demo-meadow.ts'
 import { imageOf, outlineOf } from '../../testing/fields.ts'
 import type { Meadow, Outline } from '../meadow.ts'
-import { polylines } from '../outlines/outline.ts'
+import { pointsOf, polylines } from '../outlines/outline.ts'
 import { BEACON } from './beacon.ts'
 import { IMAGE } from './image.ts'
 import { grownBlobsOf, listOfThings, REF_KINDS, refKind, THINGS } from './index.ts'
@@ -71,7 +71,7 @@ describe('what of an outline a tile looks at', () => {
     let same = 0
     fc.assert(
       fc.property(star, fc.nat(39), unit, rect, unit, fc.array(fc.tuple(unit, unit), { minLength: 30, maxLength: 30 }), (outline, k, by, tile, far, sites) => {
-        const moved = { ...outline, lines: outline.lines.map((line) => line.map((value, i) => (i >> 1 === k ? value * (0.7 + 0.6 * by) : value))) }
+        const moved = { ...outline, lines: pointsOf(outline).map((line) => line.map((value, i) => (i >> 1 === k ? value * (0.7 + 0.6 * by) : value))) }
         const reach = 6 * far
         if (nameNearOutline(outline, tile, reach) !== nameNearOutline(moved, tile, reach)) return
         same++

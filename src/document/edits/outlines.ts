@@ -1,3 +1,5 @@
+import { original } from 'immer'
+import { lengthOf, spliced } from '../../core/long-list.ts'
 import type { Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
@@ -20,11 +22,25 @@ function change(editor: Editor, id: string, name: string, recipe: (outline: Outl
   changeOne(editor, 'outlines', id, name, recipe, gesture)
 }
 
+/** Changes one line of an outline; what is not touched of it stays the same object. */
+function splicePoints(editor: Editor, id: string, name: string, line: number, [at, remove, insert]: readonly [at: number, remove: number, insert?: readonly number[]], gesture?: string): void {
+  change(
+    editor,
+    id,
+    name,
+    (outline) => {
+      const { lines } = original<Outline>(outline as never) as Outline
+      outline.lines[line] = spliced(lines[line], at, remove, insert)
+    },
+    gesture,
+  )
+}
+
 /** Adds outlines; returns the id of the first, null when they were refused. */
 export function addOutlines(
   editor: Editor,
   name: string,
-  given: readonly (Pick<Outline, 'kind' | 'lines'> & Partial<Pick<Outline, 'name' | 'smooth' | 'closed' | 'width'>>)[],
+  given: readonly (Pick<Outline, 'kind'> & { readonly lines: readonly (readonly number[])[] } & Partial<Pick<Outline, 'name' | 'smooth' | 'closed' | 'width'>>)[],
 ): string | null {
   const ids = given.map(() => newId())
   const added = editor.edit(name, (meadow) => {
@@ -38,21 +54,12 @@ export function addOutlines(
 }
 
 export function movePoint(editor: Editor, id: string, { line, index }: PointOf, x: number, z: number, gesture?: string): void {
-  change(
-    editor,
-    id,
-    'Move a point',
-    (outline) => {
-      outline.lines[line][2 * index] = x
-      outline.lines[line][2 * index + 1] = z
-    },
-    gesture,
-  )
+  splicePoints(editor, id, 'Move a point', line, [2 * index, 2, [x, z]], gesture)
 }
 
 /** Puts a point in after another one. */
 export function insertPoint(editor: Editor, id: string, { line, index }: PointOf, x: number, z: number): void {
-  change(editor, id, 'Add a point', (outline) => void outline.lines[line].splice(2 * index + 2, 0, x, z))
+  splicePoints(editor, id, 'Add a point', line, [2 * index + 2, 0, [x, z]])
 }
 
 /** Takes a point out, or the line where too few would be left of it; null when done, else why not. */
@@ -60,8 +67,7 @@ export function removePoint(editor: Editor, id: string, { line, index }: PointOf
   const outline = editor.meadow().outlines.find((one) => one.id === id)
   if (!outline) return null
   const least = outline.kind === 'patch' ? 3 : 2
-  if (outline.lines[line].length / 2 > least)
-    change(editor, id, 'Take a point out', (draft) => void draft.lines[line].splice(2 * index, 2))
+  if (lengthOf(outline.lines[line]) / 2 > least) splicePoints(editor, id, 'Take a point out', line, [2 * index, 2])
   else if (outline.lines.length > 1) change(editor, id, 'Take a line out', (draft) => void draft.lines.splice(line, 1))
   else return `A ${OUTLINE_WORDS[outline.kind]} needs ${least} points; remove the whole ${OUTLINE_WORDS[outline.kind]} if it is not wanted.`
   return null

@@ -2,7 +2,7 @@ import type { KeyboardEvent } from 'react'
 import { useEffect, useReducer } from 'react'
 import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
-import { isClosed } from '../../core/outlines/outline.ts'
+import { isClosed, pointsOf } from '../../core/outlines/outline.ts'
 import type { PointOf } from '../../document/edits/outlines.ts'
 import { useField, useFieldState } from './field-context.ts'
 import { movePoint, removePoint } from '../../document/edits/outlines.ts'
@@ -62,7 +62,8 @@ function Handles({ outline }: { readonly outline: Outline }) {
     }
   }
 
-  const seen = outline.lines.flatMap((line, l) =>
+  const lines = pointsOf(outline)
+  const seen = lines.flatMap((line, l) =>
     pairs(line).flatMap(([x, z], index) => {
       const at = landscape.project(x, z)
       return at ? [{ x, z, at, point: { line: l, index } }] : []
@@ -72,7 +73,7 @@ function Handles({ outline }: { readonly outline: Outline }) {
   return (
     <>
       {shown.map(({ x, z, point }) => {
-        const line = outline.lines[point.line]
+        const line = lines[point.line]
         const n = line.length / 2
         const next = (point.index + 1) % n
         if (next === 0 && !isClosed(outline)) return null

@@ -2,6 +2,7 @@ import { Menu, Portal, Switch } from '@chakra-ui/react'
 import { Copy, Ellipsis, Eye, EyeOff, FileInput, FileOutput, Lock, LockOpen, PenLine, Spline, SquareDashed, Trash2 } from 'lucide-react'
 import { useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
+import { lengthOf } from '../../core/long-list.ts'
 import type { Outline } from '../../core/meadow.ts'
 import { outlineLength, patchArea } from '../../core/outlines/measure.ts'
 import { OUTLINE_ENDINGS } from '../../formats/endings.ts'
@@ -228,7 +229,7 @@ function Toggle({ label, on, disabled, onChange }: { readonly label: string; rea
 
 /** "0.42 ha, 38 points" or "112 m long, 9 points". */
 function sizeWords(outline: Outline): string {
-  const points = outline.lines.reduce((sum, line) => sum + line.length / 2, 0)
+  const points = outline.lines.reduce((sum, line) => sum + lengthOf(line) / 2, 0)
   const area = outline.kind === 'patch' ? patchArea(outline) : 0
   const size =
     outline.kind === 'path'
