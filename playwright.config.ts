@@ -21,6 +21,8 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
+    // Half as many pixels each way, for all but what measures: the picture is drawn by the processor, and these tests are about what is done.
+    deviceScaleFactor: process.env.MEADOW_LONG ? 1 : 0.5,
     locale: 'en-GB',
     acceptDownloads: true,
     // Tests of what works offline switch it on: others would load the whole application anew each.
@@ -34,6 +36,10 @@ export default defineConfig({
         '--disable-sync',
         '--no-first-run',
         '--disable-quic',
+        // Where the processor draws, panels are drawn and laid over the picture sooner straight away than by way of the graphics.
+        '--disable-gpu-rasterization',
+        '--disable-gpu-compositing',
+        ...(process.env.MEADOW_LONG ? [] : ['--webgl-antialiasing-mode=none']),
         ...gl,
       ],
     },
