@@ -177,7 +177,7 @@ export function Picture(props: PictureProps) {
     <Canvas
       frameloop="demand"
       shadows={{ type: THREE.PCFShadowMap }}
-      dpr={[1, 1.5]}
+      dpr={[0.5, 1.5]}
       camera={{ fov: 42, near: 0.1, far: 4000 }}
       gl={{ antialias: true, toneMapping: THREE.ACESFilmicToneMapping, toneMappingExposure: 0.9 }}
       style={{ position: 'absolute', inset: 0 }}
