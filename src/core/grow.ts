@@ -9,6 +9,7 @@ import { meshGroundsOf } from './meadow.ts'
 import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
 import type { Plot } from './stages/plot.ts'
+import type { TileAddress } from './stages/tiles.ts'
 import type { Surroundings } from './surroundings.ts'
 import type { Thing, ThingKind } from './things/define.ts'
 import { listOfThings, THINGS } from './things/index.ts'
@@ -99,16 +100,10 @@ export function preparePlanting(
   )
 }
 
-/** A tile of a planting by its column and row; tile (i, j) covers side·i … side·(i+1). */
-export interface TileAddress {
-  readonly i: number
-  readonly j: number
-}
-
-/** All tiles of a plot; one that grows as a whole is one. */
-export function tilesOfPlot({ ground, tileSide, bounds }: Plot): { readonly key: string; readonly rect: Rect }[] {
+/** The tiles of a plot that are to be grown; one that grows as a whole is one. */
+export function tilesOfPlot({ ground, tileSide, tiles, bounds }: Plot): { readonly key: string; readonly rect: Rect }[] {
   if (tileSide === 0) return [{ key: tileKey(ground, WHOLE), rect: bounds }]
-  return tilesOver(bounds, tileSide).map((address) => ({ key: tileKey(ground, tileName(tileSide, address)), rect: tileRect(tileSide, address) }))
+  return tiles.map((address) => ({ key: tileKey(ground, tileName(tileSide, address)), rect: tileRect(tileSide, address) }))
 }
 
 /** Calls `visit` with the key of every tile of a plot that meets a rectangle, its high edges among it. */
@@ -138,12 +133,4 @@ function tileName(side: number, { i, j }: TileAddress): string {
 /** The rectangle of a tile. */
 export function tileRect(side: number, { i, j }: TileAddress): Rect {
   return { x0: i * side, z0: j * side, x1: (i + 1) * side, z1: (j + 1) * side }
-}
-
-/** All tiles of a given side that cover a rectangle, row by row. */
-export function tilesOver(bounds: Rect, side: number): TileAddress[] {
-  const tiles: TileAddress[] = []
-  for (let j = Math.floor(bounds.z0 / side); j * side < bounds.z1; j++)
-    for (let i = Math.floor(bounds.x0 / side); i * side < bounds.x1; i++) tiles.push({ i, j })
-  return tiles
 }

@@ -6,7 +6,7 @@ import type { Rect } from '../core/grounds/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { GROW_TILE } from '../runner/grow-refs.ts'
 import type { GrowerEvents } from './planting-state.ts'
-import type { Neighbours, Row } from './neighbours.ts'
+import type { Look, Neighbours, Row } from './neighbours.ts'
 import { lookAround, nameOfLook, nameOfThings, packNear, roomsOfTile } from './neighbours.ts'
 import type { Pool } from '../runner/pool.ts'
 import { CancelledError } from '../runner/pool.ts'
@@ -91,6 +91,13 @@ export async function growTiles(run: Run, growing: Growing): Promise<number> {
   return done
 }
 
+/** A tile that has grown, how far around it was looked, and at what. */
+interface GrownOne {
+  readonly block: Block
+  readonly reach: number
+  readonly seen: Look
+}
+
 /** Grows single tiles, and tells which are not what they should be. */
 function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup, looksAt, neighbours }: Growing) {
   const show = facts.exactCount === null
@@ -102,24 +109,25 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
   })
   const look = ({ plot, rect }: Piece, reach: number) => lookAround(around[plot], plots[plot].ground, rect, reach)
   /** Names all that a tile depends on: the planting's own setup, how much its plot looks through, and what of neighbours and things reaches into it. */
-  const nameOf = (piece: Piece, reach: number) => {
+  const nameOf = (piece: Piece, reach: number, seen: Look) => {
     const { candidates } = plots[piece.plot]
-    return [setup.tileKey, candidates, nameOfLook(piece.rect, reach, look(piece, reach)), nameOfThings(piece.rect, reach, looksAt, extents)].join(' ')
+    return [setup.tileKey, candidates, nameOfLook(piece.rect, reach, seen), nameOfThings(piece.rect, reach, looksAt, extents)].join(' ')
   }
 
-  async function growOne(piece: Piece, part: number): Promise<{ block: Block; reach: number }> {
+  async function growOne(piece: Piece, part: number): Promise<GrownOne> {
     const { rooms, asked } = around[piece.plot]
     const depends = rooms.length > 0 || asked.length > 0
     for (let { reach } = plots[piece.plot]; ; ) {
-      const near = depends ? packNear(piece.rect, reach, look(piece, reach)) : null
+      const seen = look(piece, reach)
+      const near = depends ? packNear(piece.rect, reach, seen) : null
       const output = await pool.run(GROW_TILE, { setup: setup.key, tile: { plot: piece.plot, rect: piece.rect }, near, part }, { signal, bulk: true })
       if (signal.aborted) throw new CancelledError()
-      if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach }
+      if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach, seen }
       reach = output.needsReach
     }
   }
 
-  function place({ key, rect }: Piece, { block, reach }: { block: Block; reach: number }, name: string): void {
+  function place({ key, rect }: Piece, { block, reach }: GrownOne, name: string): void {
     row.tiles.set(key, { rect, name, reach, grown: block, shown: block })
     row.version++
     if (show) events.onTile(planting.id, key, block, rect)
@@ -128,7 +136,7 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
   return {
     stale(piece: Piece): boolean {
       const found = row.tiles.get(piece.key)
-      return found?.name !== nameOf(piece, found?.reach ?? 0)
+      return found === undefined || found.name !== nameOf(piece, found.reach, look(piece, found.reach))
     },
     /** Only the lowest keys: such a tile stands for nothing. */
     async coarse(piece: Piece, part: number): Promise<void> {
@@ -136,7 +144,8 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
     },
     async whole(piece: Piece): Promise<void> {
       const grown = await growOne(piece, 1)
-      place(piece, grown, nameOf(piece, grown.reach))
+      // Named by what was looked at: what it looks at does not grow meanwhile.
+      place(piece, grown, nameOf(piece, grown.reach, grown.seen))
     },
   }
 }

@@ -64,11 +64,12 @@ export interface Look {
 }
 
 export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked }: Look): PackedNear {
-  const { known, columns } = packRooms(rect, reach, rooms)
+  const { known, columns, count } = packRooms(rect, reach, rooms)
+  const others = packRooms(rect, reach, elsewhere)
   return {
     known,
-    rooms: columns,
-    elsewhere: packRooms(rect, reach, elsewhere).columns,
+    rooms: { columns, count },
+    elsewhere: { columns: others.columns, count: others.count },
     places: asked.map((one) => ({ planting: one.planting, reach: one.reach, columns: packPlaces(rect, reach + one.reach, one.near) })),
   }
 }

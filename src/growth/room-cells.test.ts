@@ -48,9 +48,9 @@ describe('rooms in cells', () => {
   it('packs just the rooms that a scan over all would find near a tile', () => {
     fc.assert(
       fc.property(rooms, tiles, reaches, (list, tile, reach) => {
-        const { columns, known } = packRooms(tile, reach, [{ tiles: fourTiles(list), largestRoom: LARGEST }])
-        const n = columns.length / 4
-        const packed = Array.from({ length: n }, (_, k) => ({ x: columns[k], y: columns[n + k], z: columns[2 * n + k], radius: columns[3 * n + k] }))
+        const { columns, count: n, known } = packRooms(tile, reach, [{ tiles: fourTiles(list), largestRoom: LARGEST }])
+        const most = columns.length / 4
+        const packed = Array.from({ length: n }, (_, k) => ({ x: columns[k], y: columns[most + k], z: columns[2 * most + k], radius: columns[3 * most + k] }))
         const by = reach + LARGEST
         const scanned = list.filter(
           ({ x, z, radius }) => radius > 0 && x >= tile.x0 - by && x <= tile.x1 + by && z >= tile.z0 - by && z <= tile.z1 + by,

@@ -1,6 +1,7 @@
 import type { Block } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import { mix } from '../core/math/random.ts'
+import type { PackedRooms } from '../runner/protocol.ts'
 
 /** Cells along a tile's side. */
 const SIDE = 4
@@ -103,14 +104,13 @@ export function nameOfRooms(tile: Rect, reach: number, near: readonly NearRooms[
 }
 
 /** The rooms that reach into a tile widened by `reach`, with what is thereby known. */
-export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[]): { readonly known: Rect; readonly columns: Float32Array<ArrayBuffer> } {
+export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[]): PackedRooms & { readonly known: Rect } {
   let most = 0
   for (const { tiles, largestRoom } of near) {
     const rect = widened(tile, reach + largestRoom)
     for (const cells of tiles) cellsIn(cells, rect, (cell) => (most += cells.start[cell + 1] - cells.start[cell]))
   }
-  if (scratch.length < 4 * most) scratch = new Float32Array(8 * most)
-  const found = scratch
+  const columns = new Float32Array(4 * most)
   let count = 0
   for (const { tiles, largestRoom } of near) {
     const rect = widened(tile, reach + largestRoom)
@@ -119,18 +119,16 @@ export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[])
       cellsIn(cells, rect, (cell) => {
         for (let i = start[cell]; i < start[cell + 1]; i++) {
           if (!(radius[i] > 0) || x[i] < rect.x0 || x[i] > rect.x1 || z[i] < rect.z0 || z[i] > rect.z1) continue
-          found[4 * count] = x[i]
-          found[4 * count + 1] = y[i]
-          found[4 * count + 2] = z[i]
-          found[4 * count + 3] = radius[i]
+          columns[count] = x[i]
+          columns[most + count] = y[i]
+          columns[2 * most + count] = z[i]
+          columns[3 * most + count] = radius[i]
           count++
         }
       })
     }
   }
-  const columns = new Float32Array(4 * count)
-  for (let k = 0; k < count; k++) for (let c = 0; c < 4; c++) columns[c * count + k] = found[4 * k + c]
-  return { known: widened(tile, reach), columns }
+  return { known: widened(tile, reach), columns, count }
 }
 
 /** Where the instances in a tile widened by `reach` stand: x, z columns in one buffer. */
@@ -152,5 +150,3 @@ export function packPlaces(tile: Rect, reach: number, { tiles }: NearRooms): Flo
   }
   return columns
 }
-
-let scratch = new Float32Array(4096)

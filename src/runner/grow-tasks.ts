@@ -10,7 +10,7 @@ import { createArena } from '../core/stages/arena.ts'
 import type { Rooms } from '../core/stages/rooms.ts'
 import { nearestOf } from '../core/stages/rooms.ts'
 import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
-import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
+import type { GrowTileInput, GrowTileOutput, PackedNear, PackedRooms, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
 import { extentsOf, resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
@@ -33,9 +33,9 @@ function ready(name: string, context: TaskContext): PreparedPlanting {
   return made
 }
 
-function unpackRooms(columns: Float32Array<ArrayBuffer>): Rooms {
-  const count = columns.length / 4
-  return { count, x: columns.subarray(0, count), y: columns.subarray(count, 2 * count), z: columns.subarray(2 * count, 3 * count), radius: columns.subarray(3 * count) }
+function unpackRooms({ count, columns }: PackedRooms): Rooms {
+  const column = (k: number) => columns.subarray((k * columns.length) / 4, (k * columns.length) / 4 + count)
+  return { count, x: column(0), y: column(1), z: column(2), radius: column(3) }
 }
 
 function unpack({ known, rooms, elsewhere, places }: PackedNear): Near {
@@ -58,7 +58,7 @@ export const prepareTask = defineTask<string, PreparedFacts>({
     const setup = context.setup(name)
     const prepared = ready(name, context)
     const { largestRoom, exactCount } = prepared
-    const plots = prepared.plots.map(({ ground, bounds, tileSide, reach, candidates }) => ({ ground, bounds, tileSide, reach, candidates }))
+    const plots = prepared.plots.map(({ ground, bounds, tileSide, tiles, reach, candidates }) => ({ ground, bounds, tileSide, tiles, reach, candidates }))
     const expected = prepared.expected()
     const surroundings = resolveSurroundings(setup.surroundings, context)
     const emptied = expected > 0 && exactCount === null ? null : emptiedBy(setup.planting, surroundings, groundsOf(setup.planting.grounds, surroundings), arena)

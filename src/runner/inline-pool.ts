@@ -4,19 +4,19 @@ import { createPool } from './pool.ts'
 import type { FromWorker } from './protocol.ts'
 import { createWorkerCore } from './worker-core.ts'
 
-/** A pool whose workers run on the calling thread, for Node and for tests; messages are cloned all the same. */
-export function createInlinePool(size = 1): Pool {
+/** A pool whose workers run on the calling thread, for Node and for tests; messages are handed over as they are, or `cloned` as between threads. */
+export function createInlinePool(size = 1, cloned = false): Pool {
   return createPool({
     size,
     silence: 600000,
     spawn: () => {
       let listener: (message: FromWorker) => void = () => undefined
       const handle = createWorkerCore(ALL_TASKS, (message, transfer) => {
-        const copy = structuredClone(message, { transfer })
-        queueMicrotask(() => listener(copy))
+        const received = cloned ? structuredClone(message, { transfer }) : message
+        queueMicrotask(() => listener(received))
       })
       return {
-        post: (message, transfer) => void handle(structuredClone(message, { transfer })),
+        post: (message, transfer) => void handle(cloned ? structuredClone(message, { transfer }) : message),
         onMessage: (wanted) => {
           listener = wanted
         },

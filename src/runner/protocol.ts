@@ -48,12 +48,18 @@ export interface PreparedFacts {
   readonly extents: Readonly<Record<string, Rect>>
 }
 
+/** Rooms as they travel: x, y, z, radius, a quarter of the columns each, the first `count` of which are filled. */
+export interface PackedRooms {
+  readonly count: number
+  readonly columns: Float32Array<ArrayBuffer>
+}
+
 /** Earlier plantings near a tile as they travel. */
 export interface PackedNear {
   readonly known: Rect
-  /** Rooms on the same ground, and on others: x, y, z, radius columns in one buffer each. */
-  readonly rooms: Float32Array<ArrayBuffer>
-  readonly elsewhere: Float32Array<ArrayBuffer>
+  /** Rooms on the same ground, and on others. */
+  readonly rooms: PackedRooms
+  readonly elsewhere: PackedRooms
   /** Instances of the plantings that are named: x, z columns in one buffer, and how far will be asked, m. */
   readonly places: readonly { readonly planting: string; readonly reach: number; readonly columns: Float32Array<ArrayBuffer> }[]
 }

@@ -80,7 +80,7 @@ async function stocked(): Promise<{ store: MeadowStore; id: string }> {
 }
 
 async function opened(store: MeadowStore, id: string): Promise<FieldSession> {
-  const session = await openSession(store, createInlinePool(1), id)
+  const session = await openSession(store, createInlinePool(1, true), id)
   open.push(session)
   return session
 }

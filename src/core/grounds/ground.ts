@@ -1,6 +1,7 @@
 import type { Block, Sites } from '../columns.ts'
 import type { StanceStage } from '../kernels/kernels.ts'
 import type { Base } from './footprint.ts'
+import type { GroundBlock } from './blocks.ts'
 import type { Rect } from './terrain.ts'
 
 /** What the terrain is named by among the grounds of a planting; meshes are named by their ids. */
@@ -36,6 +37,8 @@ export interface Ground {
   /** Places all over it, numbered by their addresses: of a mesh its corners, of a terrain the middles of `side` × `side` cells. */
   lattice(side: number): Sites
   readonly footing: Footing
+  /** What can be said of a rectangle of it as a whole; missing where nothing can. */
+  block?(rect: Rect): GroundBlock
 }
 
 /** How things come to stand on a ground. `order` lists the sites in hand. */

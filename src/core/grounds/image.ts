@@ -1,5 +1,7 @@
 import type { GroundImage } from '../meadow.ts'
 import { cos, DEGREE, sin } from '../math/portable.ts'
+import type { Range } from './blocks.ts'
+import type { Rect } from './terrain.ts'
 
 /** A picture laid over the ground, with its pixels: 8-bit R G B A, row by row from the north. */
 export interface ImageField {
@@ -62,4 +64,72 @@ export function sampleImage(
     const south = value(i, j1) + (pu - i) * (value(i1, j1) - value(i, j1))
     out[k] = north + (pv - j) * (south - north)
   }
+}
+
+/** Pixels along a side of the squares whose ranges are kept; more squares than this are not looked through. */
+const SQUARE = 16
+const MOST_SQUARES = 256
+
+/** Least and greatest value of each square of a picture by channel; NaN where not yet known. */
+const ranges = new WeakMap<Uint8Array, Map<ImageChannel, Float64Array>>()
+
+/**
+ * The values that {@link sampleImage} can find in a rectangle of the ground: null where the picture does not lie
+ * there at all; `beyond` tells whether some of the rectangle may lie beyond it.
+ */
+export function imageValuesIn(field: ImageField, channel: ImageChannel, { x0, z0, x1, z1 }: Rect): { readonly values: Range | null; readonly beyond: boolean } {
+  const { placed } = field
+  const { columns, rows } = placed
+  const c = cos(placed.turn * DEGREE)
+  const s = sin(placed.turn * DEGREE)
+  const perX = columns / placed.sizeX
+  const perZ = rows / placed.sizeZ
+  let [u0, u1, v0, v1] = [Infinity, -Infinity, Infinity, -Infinity]
+  for (const x of [x0 - placed.x, x1 - placed.x])
+    for (const z of [z0 - placed.z, z1 - placed.z]) {
+      const u = (c * x + s * z) * perX + columns / 2
+      const v = (c * z - s * x) * perZ + rows / 2
+      u0 = Math.min(u0, u)
+      u1 = Math.max(u1, u)
+      v0 = Math.min(v0, v)
+      v1 = Math.max(v1, v)
+    }
+  const slack = 1e-6
+  if (u1 < -slack || v1 < -slack || u0 > columns + slack || v0 > rows + slack) return { values: null, beyond: true }
+  const beyond = u0 < slack || v0 < slack || u1 > columns - slack || v1 > rows - slack
+  const square = (pixel: number, last: number) => Math.floor(Math.min(last, Math.max(0, pixel)) / SQUARE)
+  const [i0, i1] = [square(Math.floor(u0 - 0.5 - slack), columns - 1), square(Math.floor(u1 + 0.5 + slack), columns - 1)]
+  const [j0, j1] = [square(Math.floor(v0 - 0.5 - slack), rows - 1), square(Math.floor(v1 + 0.5 + slack), rows - 1)]
+  if ((i1 - i0 + 1) * (j1 - j0 + 1) > MOST_SQUARES) return { values: { low: 0, high: 1 + slack }, beyond }
+  let [low, high] = [Infinity, -Infinity]
+  for (let j = j0; j <= j1; j++)
+    for (let i = i0; i <= i1; i++) {
+      const range = squareRange(field, channel, i, j)
+      low = Math.min(low, range.low)
+      high = Math.max(high, range.high)
+    }
+  return { values: { low: low - 1e-9, high: high + 1e-9 }, beyond }
+}
+
+function squareRange({ placed: { columns, rows }, pixels }: ImageField, channel: ImageChannel, i: number, j: number): Range {
+  const across = Math.ceil(columns / SQUARE)
+  const own = ranges.get(pixels) ?? new Map<ImageChannel, Float64Array>()
+  ranges.set(pixels, own)
+  let kept = own.get(channel)
+  if (!kept) own.set(channel, (kept = new Float64Array(2 * across * Math.ceil(rows / SQUARE)).fill(NaN)))
+  const at = 2 * (j * across + i)
+  if (kept[at] !== kept[at]) {
+    const [wr, wg, wb, wa] = WEIGHTS[channel]
+    let [low, high] = [Infinity, -Infinity]
+    for (let v = j * SQUARE; v < Math.min(rows, (j + 1) * SQUARE); v++)
+      for (let u = i * SQUARE; u < Math.min(columns, (i + 1) * SQUARE); u++) {
+        const pixel = 4 * (v * columns + u)
+        const value = wr * pixels[pixel] + wg * pixels[pixel + 1] + wb * pixels[pixel + 2] + wa * pixels[pixel + 3]
+        if (value < low) low = value
+        if (value > high) high = value
+      }
+    kept[at] = low
+    kept[at + 1] = high
+  }
+  return { low: kept[at], high: kept[at + 1] }
 }

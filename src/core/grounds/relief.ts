@@ -1,4 +1,5 @@
-import type { Terrain } from './terrain.ts'
+import type { Range } from './blocks.ts'
+import type { Rect, Terrain } from './terrain.ts'
 import { heightAt } from './terrain.ts'
 
 /** Mean heights around every node of a grid of its own over the ground. */
@@ -82,6 +83,22 @@ function computeMeans(terrain: Terrain, radius: number): MeanHeights {
 function prefixAt(prefix: Float64Array, row: number, columns: number, place: number): number {
   const c = Math.min(columns - 1, Math.floor(place))
   return prefix[row + c] + (place - c) * (prefix[row + c + 1] - prefix[row + c])
+}
+
+/** Mean heights around anywhere in a rectangle, as {@link meanHeightAt} tells them, m. */
+export function meanHeightsIn({ columns, rows, perX, perZ, x0, z0, means }: MeanHeights, rect: Rect): Range {
+  const node = (place: number, last: number, up: number) => Math.min(last, Math.max(0, Math.floor(place) + up))
+  const [c0, c1] = [node((rect.x0 - x0) * perX, columns - 1, 0), node((rect.x1 - x0) * perX, columns - 1, 1)]
+  const [r0, r1] = [node((rect.z0 - z0) * perZ, rows - 1, 0), node((rect.z1 - z0) * perZ, rows - 1, 1)]
+  let [low, high] = [Infinity, -Infinity]
+  for (let r = r0; r <= r1; r++)
+    for (let c = c0; c <= c1; c++) {
+      const mean = means[r * columns + c]
+      if (mean < low) low = mean
+      if (mean > high) high = mean
+    }
+  const slack = 1e-9 * (1 + Math.max(Math.abs(low), Math.abs(high)))
+  return { low: low - slack, high: high + slack }
 }
 
 /** The mean height around a place, blended between the nodes around it, m. */

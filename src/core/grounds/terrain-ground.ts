@@ -6,6 +6,7 @@ import type { SpreadValues } from '../plantings/spread-params.ts'
 import { chooseSource } from '../stages/candidates/sources.ts'
 import { plotInTiles } from '../stages/in-tiles.ts'
 import type { SpreadGround } from '../stages/plot.ts'
+import { groundBlock } from './blocks.ts'
 import { gatherHeights, sinkBases } from './footprint.ts'
 import type { Footing, Place } from './ground.ts'
 import { TERRAIN_ID } from './ground.ts'
@@ -59,6 +60,7 @@ export function groundOfTerrain(terrain: Terrain): SpreadGround {
       return sites
     },
     footing: terrainFooting(terrain),
+    block: (rect) => groundBlock(terrain, rect),
     area: (_values, stages) => ({ whole: terrain.sizeX * terrain.sizeZ, taken: stages.area(ground), spare: SPARE }),
     plot(over) {
       const { values, seed, density, meant } = over

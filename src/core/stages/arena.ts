@@ -7,6 +7,8 @@ import { createSites } from '../columns.ts'
  */
 export interface Arena {
   readonly sites: Sites
+  /** Candidates that are being weighed, before those that stay join the sites. */
+  readonly candidates: Sites
   /** Share of the wanted rank: who stays when fewer are wanted, lowest first. */
   key: Float32Array
   /** Which of the mix. */
@@ -38,6 +40,7 @@ export function createArena(): Arena {
   let depth = 0
   return {
     sites: createSites(START),
+    candidates: createSites(START),
     ...columns(START),
     borrow(count) {
       if (depth === lent.length || lent[depth].length < count) lent[depth] = new Float64Array(Math.max(START, 2 * count))

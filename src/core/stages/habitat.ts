@@ -1,7 +1,9 @@
 import { CONDITIONS } from '../fields/conditions/index.ts'
 import type { Sites } from '../columns.ts'
 import { createSites, dropRefused } from '../columns.ts'
+import { ANYTHING, boundOfAny, boundTurned } from '../fields/bounds.ts'
 import type { ConditionContext, Weigh } from '../fields/conditions/define.ts'
+import { bounded } from '../fields/conditions/define.ts'
 import type { Ground, Place } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import { refsOf } from '../kinds.ts'
@@ -17,6 +19,14 @@ export interface Habitat {
   (sites: Sites, around: Around, arena: Arena): void
   /** Whether any condition asks for the heights of sites. */
   readonly asksHeights: boolean
+  /** What it asks one after the other; the weights multiply. */
+  readonly steps: readonly HabitatStep[]
+}
+
+/** A condition made ready, or several of which the best counts. */
+export interface HabitatStep {
+  readonly weigh: Weigh
+  readonly asksHeights: boolean
 }
 
 /** The conditions of a planting, and how they go together. */
@@ -29,7 +39,9 @@ export function prepareUse(use: ConditionUse, surroundings: Surroundings, seed: 
   if (!use.invert) return weigh
   const plantings = refsOf(params, use.params).filter(({ to }) => to === 'planting')
   // As long as a planting that it names has not grown, the condition lets everything through, turned round or not.
-  return turnedRound(weigh, (around) => plantings.every(({ id }) => around.has(id)))
+  const turned = turnedRound(weigh, (around) => plantings.every(({ id }) => around.has(id)))
+  const { bound } = weigh
+  return bound && plantings.length === 0 ? bounded(turned, (block) => boundTurned(bound(block))) : turned
 }
 
 function contextOf(use: ConditionUse, surroundings: Surroundings, seed: number): ConditionContext {
@@ -50,7 +62,7 @@ export function turnedRound(weigh: Weigh, when: (around: Around) => boolean = ()
 
 /** The best of several counts. */
 export function anyOf(steps: readonly Weigh[]): Weigh {
-  return (sites, around, arena) => {
+  const weigh: Weigh = (sites, around, arena) => {
     const before = lendWeights(sites, arena)
     const best = arena.borrow(sites.count).fill(0, 0, sites.count)
     for (const weigh of steps) {
@@ -62,23 +74,26 @@ export function anyOf(steps: readonly Weigh[]): Weigh {
     arena.giveBack()
     arena.giveBack()
   }
+  return bounded(weigh, (block) => boundOfAny(steps.map(({ bound }) => bound?.(block) ?? ANYTHING)))
 }
 
 /** Prepares the conditions of a planting: all that are switched on must hold (weights multiply), or the best of them counts. */
 export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundings: Surroundings): Habitat {
-  const steps = habitat.filter((use) => use.on).map((use) => prepareUse(use, surroundings, seed >>> 0))
-  const asksHeights = habitat.some((use) => use.on && !CONDITIONS.get(use.kind).flat)
-  if (combine === 'any' && steps.length > 1) return Object.assign(anyOf(steps), { asksHeights })
-  return Object.assign(
-    (sites: Sites, around: Around, arena: Arena) => {
-      for (let k = 0; k < steps.length && sites.count > 0; k++) {
-        // What is refused is moved out of the way of conditions to come; who asked drops the rest.
-        if (k > 0 && manyRefused(sites)) dropRefused(sites)
-        steps[k](sites, around, arena)
-      }
-    },
-    { asksHeights },
-  )
+  const each = habitat
+    .filter((use) => use.on)
+    .map((use): HabitatStep => ({ weigh: prepareUse(use, surroundings, seed >>> 0), asksHeights: !CONDITIONS.get(use.kind).flat }))
+  const asksHeights = each.some((one) => one.asksHeights)
+  const steps = combine === 'any' && each.length > 1 ? [{ weigh: anyOf(each.map(({ weigh }) => weigh)), asksHeights }] : each
+  return Object.assign((sites: Sites, around: Around, arena: Arena) => weighBy(steps, sites, around, arena), { asksHeights, steps })
+}
+
+/** Weighs landed sites by one condition after the other; drops some of weight 0, not all. */
+export function weighBy(steps: readonly HabitatStep[], sites: Sites, around: Around, arena: Arena): void {
+  for (let k = 0; k < steps.length && sites.count > 0; k++) {
+    // What is refused is moved out of the way of conditions to come; who asked drops the rest.
+    if (k > 0 && manyRefused(sites)) dropRefused(sites)
+    steps[k].weigh(sites, around, arena)
+  }
 }
 
 /** A copy of the weights in a borrowed column. */

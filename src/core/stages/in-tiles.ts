@@ -4,13 +4,12 @@ import type { Naming } from '../identity.ts'
 import type { Near, TileResult } from './context.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
-import { clearSites } from './arena.ts'
 import { floorLog2, powerOfTwo } from './candidates/even-pattern.ts'
 import type { CandidateSource } from './candidates/plan.ts'
 import { byKeyThenId } from './order.ts'
 import type { PreparedPlot, SpreadOver } from './plot.ts'
 import { looksAtRooms } from './plot.ts'
-import { roomIndex, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
+import { freeOfRooms, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
 import { freeThroughSpace } from './rooms-in-space.ts'
 
 /** Width of the first halo in largest rooms: wide enough to decide nearly every tile at once. */
@@ -45,6 +44,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
   // Rooms that fit into the guaranteed spacing cannot meet.
   const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
   const { limit } = source
+  const tileSide = tileSideFor(source.density, bounds)
   const firstHalo = crowds ? FIRST_HALO * largestRoom : 0
 
   function grow(tile: Rect, near: Near | null, part: number, keyScale: number): TileResult {
@@ -53,8 +53,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
       const needed = halo + (looks ? largestRoom : 0)
       if (near && !covers(near.known, tile, needed, bounds)) return { needsReach: needed }
       const area = widen(tile, halo)
-      source.fill(intersect(area, bounds), clearSites(arena))
-      const chosen = stages.choose(ground, before, { limit, part, keyScale }, near?.around ?? NOTHING_AROUND)
+      const chosen = stages.chooseIn({ ground, before, source, area: intersect(area, bounds), wanted: { limit, part, keyScale }, around: near?.around ?? NOTHING_AROUND })
       const free = freeRows(arena, looks ? near : null, largestRoom)
       if (!crowds) return { block: stages.stand(free, naming, chosen) }
       const order = byKeyThenId(free, arena.key, sites, arena.rank, stages.ranks)
@@ -69,7 +68,8 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
   return {
     ground: ground.id,
     bounds,
-    tileSide: tileSideFor(source.density, bounds),
+    tileSide,
+    tiles: stages.tiles(ground, tileSide),
     reach: looks ? firstHalo + largestRoom : firstHalo,
     density: source.density,
     candidates: `${over.density} ${over.meant}`,
@@ -83,9 +83,8 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
 function freeRows(arena: Arena, near: Near | null, largestRoom: number): Uint32Array {
   const { sites, rows, radius } = arena
   const { x, z, count } = sites
-  const taken = near && near.rooms.count > 0 ? roomIndex(near.rooms) : null
-  let free = 0
-  for (let i = 0; i < count; i++) if (!taken || !(radius[i] > 0) || !taken(x[i], z[i], radius[i])) rows[free++] = i
+  for (let i = 0; i < count; i++) rows[i] = i
+  const free = near ? freeOfRooms(x, z, radius, rows.subarray(0, count), near.rooms) : count
   if (!near || near.elsewhere.count === 0) return rows.subarray(0, free)
   const clear = freeThroughSpace(arena, [near.elsewhere], largestRoom)
   let clearOf = 0

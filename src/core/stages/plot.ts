@@ -3,6 +3,7 @@ import type { Rect } from '../grounds/terrain.ts'
 import type { Near, TileResult } from './context.ts'
 import type { SpreadValues } from '../plantings/spread-params.ts'
 import type { Stages } from './stages.ts'
+import type { TileAddress } from './tiles.ts'
 
 /** What a planting grows on one of its grounds: in square tiles, or as a whole. */
 export interface Plot {
@@ -11,6 +12,8 @@ export interface Plot {
   readonly bounds: Rect
   /** Side of the tiles it is grown in, m, a power of two; 0 where it grows as a whole. */
   readonly tileSide: number
+  /** Those of its tiles in which anything can stand, row by row; none where it grows as a whole. */
+  readonly tiles: readonly TileAddress[]
   /** How far beyond a tile rooms of others are needed at first, m. */
   readonly reach: number
   /** Names the candidates that are looked through: an exact count's follow all of the ground, beyond any tile. */

@@ -1,5 +1,4 @@
 import type { Places as KnownPlaces } from '../surroundings.ts'
-import { powerOfTwo } from './candidates/even-pattern.ts'
 
 /**
  * Room: nobody stands where the rooms of two would overlap in plan. Two questions are answered
@@ -79,65 +78,99 @@ function anyNear(grid: Grid, x: number, z: number, reach: number, visit: (member
 
 /** Smallest radius of the lowest level, m; each level above holds radii up to twice the one below. */
 const FINEST_LEVEL = 1 / 1024
-const MOST_LEVELS = 32
-
-interface Level {
-  /** Largest radius of the level, m. */
-  readonly top: number
-  readonly grid: Grid
-}
 
 /**
- * Groups members by the power of two of their radius and enters each group into a grid of its own,
- * so that small ones are not searched for in large cells. Members without a radius are left out.
- * Largest first.
+ * Moves to the front those of `rows` whose rooms meet none that stands already; returns how many. The asking ones
+ * are entered into a grid, as they are few where conditions have thinned them, and every room that stands strikes
+ * out those that it meets. Rows without a radius are free.
  */
-function levelsOf(
-  x: ArrayLike<number>,
-  z: ArrayLike<number>,
-  radius: ArrayLike<number>,
-  members: Uint32Array,
-): Level[] {
-  const counts = new Uint32Array(MOST_LEVELS + 1)
-  const levels = new Uint8Array(members.length)
-  for (let k = 0; k < members.length; k++) {
-    const r = radius[members[k]]
-    let level = MOST_LEVELS
-    if (r > 0) {
-      level = 0
-      for (let top = FINEST_LEVEL; top < r && level < MOST_LEVELS - 1; top *= 2) level++
-    }
-    levels[k] = level
-    counts[level]++
-  }
-  const groups = Array.from(counts, (count) => new Uint32Array(count))
-  const fill = new Uint32Array(MOST_LEVELS + 1)
-  for (let k = 0; k < members.length; k++) groups[levels[k]][fill[levels[k]]++] = members[k]
-  const found: Level[] = []
-  for (let level = MOST_LEVELS - 1; level >= 0; level--) {
-    if (counts[level] === 0) continue
-    const top = FINEST_LEVEL * powerOfTwo(level)
-    found.push({ top, grid: gridOf(x, z, groups[level], 2 * top) })
-  }
-  return found
+export function freeOfRooms(x: Float64Array, z: Float64Array, radius: Float64Array, rows: Uint32Array, rooms: Omit<Rooms, 'y'>): number {
+  const box = boxOfRows(x, z, radius, rows)
+  if (box.widest > 0 && rooms.count > 0) strikeOut(x, z, radius, rows, box, rooms)
+  let free = 0
+  for (let k = 0; k < rows.length; k++) if (rows[k] !== STRUCK) rows[free++] = rows[k]
+  return free
 }
 
-/** Answers whether a room at (x, z) would overlap one that stands already. */
-export function roomIndex(rooms: Omit<Rooms, 'y'>): (x: number, z: number, radius: number) => boolean {
-  const grids = levelsOf(rooms.x, rooms.z, rooms.radius, Uint32Array.from({ length: rooms.count }, (_, i) => i))
-  return (x, z, radius) => {
-    for (const { top, grid } of grids) {
-      const hit = anyNear(grid, x, z, radius + top, (i) => {
-        const dx = rooms.x[i] - x
-        const dz = rooms.z[i] - z
-        const apart = rooms.radius[i] + radius
-        return dx * dx + dz * dz < apart * apart
-      })
-      if (hit) return true
-    }
-    return false
+/** Stands for a row that was struck out. */
+const STRUCK = 0xffffffff
+
+/** What the rows with rooms cover, m, and the widest room among them. */
+interface RowBox {
+  readonly x0: number
+  readonly z0: number
+  readonly x1: number
+  readonly z1: number
+  readonly widest: number
+}
+
+function boxOfRows(x: Float64Array, z: Float64Array, radius: Float64Array, rows: Uint32Array): RowBox {
+  let [x0, z0, x1, z1, widest] = [Infinity, Infinity, -Infinity, -Infinity, 0]
+  for (let k = 0; k < rows.length; k++) {
+    const i = rows[k]
+    if (!(radius[i] > 0)) continue
+    if (x[i] < x0) x0 = x[i]
+    if (x[i] > x1) x1 = x[i]
+    if (z[i] < z0) z0 = z[i]
+    if (z[i] > z1) z1 = z[i]
+    if (radius[i] > widest) widest = radius[i]
+  }
+  return { x0, z0, x1, z1, widest }
+}
+
+// At module level: made anew by every call, it would be compiled and optimised anew each time.
+function strikeOut(x: Float64Array, z: Float64Array, radius: Float64Array, rows: Uint32Array, { x0, z0, x1, z1, widest }: RowBox, rooms: Omit<Rooms, 'y'>): void {
+  // About one row to a cell, and no cell much narrower than a room reaches.
+  let side = Math.max(widest, Math.sqrt(((x1 - x0) * (z1 - z0)) / rows.length), 1e-3)
+  while ((Math.floor((x1 - x0) / side) + 1) * (Math.floor((z1 - z0) / side) + 1) > MAX_CELLS) side *= 2
+  const per = 1 / side
+  const columns = Math.floor((x1 - x0) * per) + 1
+  const lastRow = Math.floor((z1 - z0) * per)
+  const cells = columns * (lastRow + 1)
+  if (heads.length < cells) heads = new Int32Array(2 * cells)
+  if (nexts.length < rows.length) nexts = new Int32Array(2 * rows.length)
+  const head = heads
+  const next = nexts
+  head.fill(-1, 0, cells)
+  for (let k = 0; k < rows.length; k++) {
+    const i = rows[k]
+    if (!(radius[i] > 0)) continue
+    const cell = ((z[i] - z0) * per | 0) * columns + ((x[i] - x0) * per | 0)
+    next[k] = head[cell]
+    head[cell] = k
+  }
+  const { x: roomX, z: roomZ, radius: roomRadius, count } = rooms
+  for (let j = 0; j < count; j++) {
+    const r = roomRadius[j]
+    if (!(r > 0)) continue
+    const cx = roomX[j]
+    const cz = roomZ[j]
+    const reach = r + widest
+    if (cx + reach < x0 || cx - reach > x1 || cz + reach < z0 || cz - reach > z1) continue
+    const c0 = Math.max(0, Math.floor((cx - reach - x0) * per))
+    const c1 = Math.min(columns - 1, Math.floor((cx + reach - x0) * per))
+    const r0 = Math.max(0, Math.floor((cz - reach - z0) * per))
+    const r1 = Math.min(lastRow, Math.floor((cz + reach - z0) * per))
+    for (let row = r0; row <= r1; row++)
+      for (let cell = row * columns + c0, end = row * columns + c1; cell <= end; cell++)
+        for (let k = head[cell], before = -1; k >= 0; k = next[k]) {
+          const i = rows[k]
+          const dx = cx - x[i]
+          const dz = cz - z[i]
+          const apart = r + radius[i]
+          if (dx * dx + dz * dz >= apart * apart) {
+            before = k
+            continue
+          }
+          rows[k] = STRUCK
+          if (before < 0) head[cell] = next[k]
+          else next[before] = next[k]
+        }
   }
 }
+
+let heads = new Int32Array(8192)
+let nexts = new Int32Array(8192)
 
 /** Verdicts of {@link settleRooms}. */
 export const STAYS = 1

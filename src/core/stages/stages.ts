@@ -10,22 +10,13 @@ import type { GrowContext } from './context.ts'
 import { prepareStance } from '../stance/stance.ts'
 import type { Around } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
-import { fitArena } from './arena.ts'
 import type { ChooseValues } from './choose.ts'
 import { prepareChoose } from './choose.ts'
 import { prepareHabitat } from './habitat.ts'
+import type { TileAddress } from './tiles.ts'
 import { byKeyThenId } from './order.ts'
-import { prepareWeigh, thinByRank } from './weigh.ts'
-
-/** Which candidates are wanted. */
-export interface Wanted {
-  /** Ranks below this are wanted where the weight is 1. */
-  readonly limit: number
-  /** Only this part of them, those of the lowest keys. */
-  readonly part: number
-  /** Keys are the share of the limit that a candidate needs, times this: where grounds have candidates of different densities, equal keys stand for equal ones. */
-  readonly keyScale: number
-}
+import type { Gathering, Wanted } from './weigh.ts'
+import { prepareWeigh } from './weigh.ts'
 
 /** What the stages before left to be stood. */
 export interface Chosen {
@@ -47,8 +38,12 @@ export interface Stages {
   readonly ranks: number
   /** Area of a ground that the conditions take, thinned out where they thin out, m². */
   area(ground: Ground): number
+  /** The tiles of a side over a ground in which the conditions may leave anything, row by row. */
+  tiles(ground: Ground, side: number): TileAddress[]
   /** Leaves in the arena those of its sites that may stand: weighed, thinned by rank, each with asset, size and room. */
   choose(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): Chosen
+  /** The same with the candidates of an area, whatever the arena holds. */
+  chooseIn(gathering: Gathering): Chosen
   /** The block of the sites that stay, named. */
   stand(stay: Uint32Array, naming: Naming, chosen: Chosen): Block
 }
@@ -60,7 +55,7 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
   const { sites } = arena
   const drivers = prepareDrivers(planting.drivers, context, seed)
   const asksHeights = drivers.thin !== null || drivers.stand !== null || planting.mix.some(({ where }) => where?.on)
-  const { weigh, area } = prepareWeigh(arena, prepareHabitat(planting, context), drivers.thin, asksHeights)
+  const { weigh, gather, area, tiles } = prepareWeigh(arena, prepareHabitat(planting, context), drivers.thin, asksHeights)
   const { largestRoom, ranks, choose } = prepareChoose(arena, planting.mix, values, context, seed, drivers)
   const stand = prepareStance(values)
   const bases = assets.map((asset) => asset.base)
@@ -69,12 +64,16 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
     largestRoom,
     ranks,
     area,
-    choose(ground, before, { limit, part, keyScale }, around) {
+    tiles,
+    choose(ground, before, wanted, around) {
       if (assets.length === 0) sites.count = 0
-      const landed = weigh(ground, before, around)
-      fitArena(arena)
-      thinByRank(arena, limit, limit * Math.min(1, part / keyScale), keyScale, landed || sites.normals !== null)
+      const landed = weigh(ground, before, wanted, around)
       return { ground, landed, driven: choose(around) }
+    },
+    chooseIn(gathering) {
+      const landed = gather(gathering)
+      if (assets.length === 0) sites.count = 0
+      return { ground: gathering.ground, landed, driven: choose(gathering.around) }
     },
     stand(stay, naming, { ground, landed, driven }) {
       const { pick, girth, key, seat } = arena

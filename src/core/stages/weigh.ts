@@ -1,16 +1,48 @@
 import type { PreparedDrivers } from '../fields/drivers/drive.ts'
 import type { Ground } from '../grounds/ground.ts'
 import type { Around } from '../surroundings.ts'
+import type { Rect } from '../grounds/terrain.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
-import { moveNormal } from '../columns.ts'
+import type { Sites } from '../columns.ts'
+import { enlargeSites, moveNormal } from '../columns.ts'
 import type { Arena } from './arena.ts'
-import type { Habitat } from './habitat.ts'
-import { takenArea } from './habitat.ts'
+import { clearSites, fitArena } from './arena.ts'
+import type { CandidateSource } from './candidates/plan.ts'
+import type { Habitat, HabitatStep } from './habitat.ts'
+import { takenArea, weighBy } from './habitat.ts'
+import type { TileAddress } from './tiles.ts'
+import { tilesOver } from './tiles.ts'
+import { stretchesOf, tilesToGrow } from './stretches.ts'
+
+/** Which candidates are wanted. */
+export interface Wanted {
+  /** Ranks below this are wanted where the weight is 1. */
+  readonly limit: number
+  /** Only this part of them, those of the lowest keys. */
+  readonly part: number
+  /** Keys are the share of the limit that a candidate needs, times this: where grounds have candidates of different densities, equal keys stand for equal ones. */
+  readonly keyScale: number
+}
+
+/** Where candidates come from, and which of them are wanted. */
+export interface Gathering {
+  readonly ground: Ground
+  /** Grounds listed before it: inside of these nothing grows. */
+  readonly before: readonly Ground[]
+  readonly source: CandidateSource
+  readonly area: Rect
+  readonly wanted: Wanted
+  readonly around: Around
+}
 
 /** The stage that weighs sites: landing, conditions, drivers of the density. */
 export interface WeighStage {
-  /** Weighs the arena's sites on a ground that lies under those listed before it: inside of these nothing grows. Tells whether their heights are known now. */
-  weigh(ground: Ground, before: readonly Ground[], around: Around): boolean
+  /** Weighs the arena's sites on a ground that lies under those listed before it: inside of these nothing grows. Leaves those that stay; tells whether their heights are known now. */
+  weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): boolean
+  /** Leaves in the arena those candidates of an area that stay; tells whether their heights are known. */
+  gather(gathering: Gathering): boolean
+  /** The tiles of a side over a ground in which the conditions may leave anything, row by row. */
+  tiles(ground: Ground, side: number): TileAddress[]
   /** Area of a ground that is taken, thinned out where it is thinned out, m². */
   area(ground: Ground): number
 }
@@ -18,16 +50,44 @@ export interface WeighStage {
 /** Prepares weighing; `asksHeights` says whether a later stage asks for the heights of sites. */
 export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrivers['thin'], asksHeights: boolean): WeighStage {
   const heights = habitat.asksHeights || asksHeights
+  function weighSites(sites: Sites, ground: Ground, before: readonly Ground[], steps: readonly HabitatStep[], around: Around): boolean {
+    const landed = heights || before.length > 0
+    ground.land(sites, landed)
+    for (const other of before) other.cover(sites)
+    weighBy(steps, sites, around, arena)
+    thin?.(sites, around, arena)
+    return landed
+  }
+  function weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): boolean {
+    const { sites } = arena
+    const landed = weighSites(sites, ground, before, habitat.steps, around)
+    fitArena(arena)
+    const { count } = sites
+    sites.count = 0
+    takeByRank(arena, sites, count, wanted, landed || sites.normals !== null)
+    return landed
+  }
   return {
-    weigh(ground, before, around) {
-      const { sites } = arena
-      const landed = heights || before.length > 0
-      ground.land(sites, landed)
-      for (const other of before) other.cover(sites)
-      habitat(sites, around, arena)
-      thin?.(sites, around, arena)
+    weigh,
+    gather({ ground, before, source, area, wanted, around }) {
+      const { sites, candidates } = arena
+      clearSites(arena)
+      const below = wanted.limit * shareOf(wanted)
+      if (!ground.block) {
+        source.fill(area, sites, below)
+        return weigh(ground, before, wanted, around)
+      }
+      let landed = heights || before.length > 0
+      for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source.density)) {
+        candidates.count = 0
+        for (const { rect, most } of pieces) source.fill(rect, candidates, below * most)
+        landed = weighSites(candidates, ground, before, steps, around)
+        makeRoom(arena, candidates.count)
+        takeByRank(arena, candidates, candidates.count, wanted, landed)
+      }
       return landed
     },
+    tiles: (ground, side) => (ground.block ? tilesToGrow(ground.bounds, side, habitat.steps, ground.block) : tilesOver(ground.bounds, side)),
     area: (ground) =>
       takenArea((sites) => {
         ground.land(sites, heights)
@@ -37,29 +97,42 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrive
   }
 }
 
+/** Which share of the limit is wanted. */
+function shareOf({ part, keyScale }: Wanted): number {
+  return Math.min(1, part / keyScale)
+}
+
 /**
- * Drops the arena's sites by their own rank and weight; keeps what is needed of the rest, their heights if they
- * are known. Those below `wanted` stay; their key is the share of `limit` that they need, times `scale`.
+ * Moves those of the first `count` sites that stay by their own rank and weight to the end of the arena's, with
+ * what is needed of them: their heights if they are known. Their key is the share of the limit that they need.
  */
-export function thinByRank(arena: Arena, limit: number, wanted: number, scale: number, landed: boolean): void {
+function takeByRank(arena: Arena, from: Sites, count: number, wanted: Wanted, landed: boolean): void {
   const { sites, key } = arena
-  const { x, y, z, rank, weight, draws, addressLow, addressHigh, normals, count } = sites
-  let n = 0
+  const { limit, keyScale } = wanted
+  const below = limit * shareOf(wanted)
+  const { rank, weight, normals } = from
+  let n = sites.count
   for (let i = 0; i < count; i++) {
     const r = rank[i]
     const w = weight[i]
-    if (!(r < wanted * w)) continue
-    key[n] = (scale * r) / (limit * w)
-    if (n !== i) {
-      x[n] = x[i]
-      if (landed) y[n] = y[i]
-      z[n] = z[i]
-      addressLow[n] = addressLow[i]
-      addressHigh[n] = addressHigh[i]
-      draws[n] = draws[i]
-      if (normals) moveNormal(normals, i, n)
-    }
+    if (!(r < below * w)) continue
+    key[n] = (keyScale * r) / (limit * w)
+    sites.x[n] = from.x[i]
+    if (landed) sites.y[n] = from.y[i]
+    sites.z[n] = from.z[i]
+    sites.addressLow[n] = from.addressLow[i]
+    sites.addressHigh[n] = from.addressHigh[i]
+    sites.draws[n] = from.draws[i]
+    if (normals) moveNormal(normals, i, n)
     n++
   }
   sites.count = n
+}
+
+/** Makes room for so many more sites, keeping those that are there with their keys. */
+function makeRoom(arena: Arena, more: number): void {
+  const { sites, key } = arena
+  while (sites.capacity < sites.count + more) enlargeSites(sites, sites.count)
+  fitArena(arena)
+  if (arena.key !== key) arena.key.set(key.subarray(0, sites.count))
 }

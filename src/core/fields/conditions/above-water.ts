@@ -1,5 +1,6 @@
 import { length, span } from '../../kinds.ts'
-import { defineCondition, ends, metres, spanPhrase, within } from './define.ts'
+import { boundWithin, shifted } from '../bounds.ts'
+import { bounded, defineCondition, ends, metres, spanPhrase, within } from './define.ts'
 
 export const aboveWater = defineCondition({
   kind: 'above-water',
@@ -20,9 +21,12 @@ export const aboveWater = defineCondition({
   sentence: (p) => spanPhrase('above', '', p.above, ' above the water', 'above or under the water'),
   prepare(p, { waterLevel }) {
     const { from, to } = ends(p.above)
-    return (s) => {
-      for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i] - waterLevel, from, to, p.soft)
-    }
+    return bounded(
+      (s) => {
+        for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i] - waterLevel, from, to, p.soft)
+      },
+      (block) => boundWithin(shifted(block.heights(), -waterLevel), from, to, p.soft),
+    )
   },
   explain: (_p, { waterLevel }, { y }) => (y < waterLevel ? `${metres(waterLevel - y)} under the water` : `${metres(y - waterLevel)} above the water`),
 })

@@ -4,6 +4,7 @@ import type { ParamSet, ParamValue, Phrase, Span, SpanWords, ValuesOf } from '..
 import { smoothstep } from '../../math/portable.ts'
 import type { LineIndex } from '../../outlines/distance.ts'
 import type { Arena } from '../../stages/arena.ts'
+import type { BoundIn } from '../bounds.ts'
 import type { Around, Surroundings } from '../../surroundings.ts'
 
 export interface ConditionContext extends Surroundings {
@@ -12,7 +13,16 @@ export interface ConditionContext extends Surroundings {
 }
 
 /** Multiplies the weight column of all sites by 0…1, and drops none. One loop over columns. */
-export type Weigh = (sites: Sites, around: Around, arena: Arena) => void
+export interface Weigh {
+  (sites: Sites, around: Around, arena: Arena): void
+  /** What the weights can be in a block of the terrain; missing where nothing can be said. */
+  readonly bound?: BoundIn
+}
+
+/** A weighing that can tell what its weights are in a block of the terrain. */
+export function bounded(weigh: (sites: Sites, around: Around, arena: Arena) => void, bound: BoundIn): Weigh {
+  return Object.assign(weigh, { bound })
+}
 
 export interface Condition {
   readonly kind: string

@@ -1,7 +1,10 @@
 import { landGradients } from '../../grounds/terrain.ts'
 import { angle, flag, phrase } from '../../kinds.ts'
-import { atan, atan2, cos, DEGREE, sin } from '../../math/portable.ts'
-import { defineCondition, within } from './define.ts'
+import { atan, atan2, cos, DEGREE, sin, TAU } from '../../math/portable.ts'
+import type { GradientRange, Range } from '../../grounds/blocks.ts'
+import { boundWithin, slopesIn } from '../bounds.ts'
+import type { Weigh } from './define.ts'
+import { bounded, defineCondition, within } from './define.ts'
 import { gradientColumns } from '../scratch.ts'
 
 export const facing = defineCondition({
@@ -27,7 +30,7 @@ export const facing = defineCondition({
     const onLevel = p.level ? 1 : 0
     const either = p.either >= 180 ? Infinity : p.either * DEGREE
     const soft = p.soft * DEGREE
-    return ({ x, z, weight, normals, count }) => {
+    const weigh: Weigh = ({ x, z, weight, normals, count }) => {
       const { at, gradientX, gradientZ } = gradientColumns(count)
       if (normals)
         for (let i = 0; i < count; i++) {
@@ -54,6 +57,16 @@ export const facing = defineCondition({
         weight[i] *= within(along > 0 ? 2 * atan(apart / along) : Math.PI, -Infinity, either, soft)
       }
     }
+    return bounded(weigh, (block) => {
+      const slopes = slopesIn(block)
+      const flat = { low: onLevel, high: onLevel }
+      const rise = (angle: number) => sin(angle) / cos(angle)
+      const anyLevel = rise(slopes.low) <= least * (1 + 1e-9) + 1e-12
+      const anySteep = rise(slopes.high) >= least * (1 - 1e-9)
+      if (!anySteep) return flat
+      const steep = boundWithin(turnsIn(block.gradients(), tx, tz), -Infinity, either, soft)
+      return anyLevel ? { low: Math.min(steep.low, onLevel), high: Math.max(steep.high, onLevel) } : steep
+    })
   },
   explain(p, { terrain }, { x, z, normal }) {
     const { at, gradientX, gradientZ } = gradientColumns(1)
@@ -69,3 +82,27 @@ export const facing = defineCondition({
     return `facing ${(compass < 0 ? compass + 360 : compass).toFixed(0)}°`
   },
 })
+
+/**
+ * Angles, rad, between a direction and downhill anywhere that gradients lie in a range: a box that the middle
+ * lies outside of is seen from there between two of its corners.
+ */
+function turnsIn({ x, z }: GradientRange, tx: number, tz: number): Range {
+  const all = { low: 0, high: Math.PI }
+  if (x.low <= 0 && x.high >= 0 && z.low <= 0 && z.high >= 0) return all
+  const corners = [x.low, x.high].flatMap((gx) => [z.low, z.high].map((gz) => atan2(-gx * tz + gz * tx, -gx * tx - gz * tz)))
+  // All within half a turn of the middle of the box.
+  const middle = atan2(-(x.low + x.high) * tz + (z.low + z.high) * tx, -(x.low + x.high) * tx - (z.low + z.high) * tz)
+  const turns = corners.map((corner) => wrapped(corner - middle))
+  const [from, to] = [middle + Math.min(...turns) - TURN_SLACK, middle + Math.max(...turns) + TURN_SLACK]
+  const meets = (angle: number) => [-TAU, 0, TAU].some((turn) => angle + turn >= from && angle + turn <= to)
+  const ends = [Math.abs(wrapped(from)), Math.abs(wrapped(to))]
+  return { low: meets(0) ? 0 : Math.min(...ends), high: meets(Math.PI) ? Math.PI : Math.max(...ends) }
+}
+
+const TURN_SLACK = 1e-6
+
+/** An angle between −π and π. */
+function wrapped(angle: number): number {
+  return angle > Math.PI ? angle - TAU : angle < -Math.PI ? angle + TAU : angle
+}

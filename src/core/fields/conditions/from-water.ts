@@ -1,6 +1,7 @@
 import { shorelineOf } from '../../grounds/shoreline.ts'
 import { length, span } from '../../kinds.ts'
-import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
+import { boundWithin, distancesIn } from '../bounds.ts'
+import { bounded, defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
 import { scratchColumn } from '../scratch.ts'
 
 const columnOf = scratchColumn()
@@ -26,11 +27,18 @@ export const fromWater = defineCondition({
     // Farther off, on either side, the weight is the same everywhere.
     const limit = Math.max(...[from, to, from + p.soft, to - p.soft].filter(Number.isFinite).map(Math.abs), 0)
     const shoreline = shorelineOf(terrain, waterLevel)
-    return ({ x, y, z, weight, count }) => {
-      const work = columnOf(count)
-      shoreline.distances(x, z, count, false, limit, work)
-      for (let i = 0; i < count; i++) weight[i] *= within(y[i] < waterLevel ? -work[i] : work[i], from, to, p.soft)
-    }
+    return bounded(
+      ({ x, y, z, weight, count }) => {
+        const work = columnOf(count)
+        shoreline.distances(x, z, count, false, limit, work)
+        for (let i = 0; i < count; i++) weight[i] *= within(y[i] < waterLevel ? -work[i] : work[i], from, to, p.soft)
+      },
+      (block) => {
+        const [heights, off] = [block.heights(), distancesIn(block, shoreline, false, limit)]
+        const [dry, wet] = [heights.low >= waterLevel, heights.high < waterLevel]
+        return boundWithin({ low: dry ? off.low : -off.high, high: wet ? -off.low : off.high }, from, to, p.soft)
+      },
+    )
   },
   explain(_p, { terrain, waterLevel }, place) {
     const away = distanceAt(shorelineOf(terrain, waterLevel), place, false)

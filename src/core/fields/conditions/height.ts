@@ -1,5 +1,6 @@
 import { length, span } from '../../kinds.ts'
-import { defineCondition, ends, metres, spanPhrase, within } from './define.ts'
+import { boundWithin } from '../bounds.ts'
+import { bounded, defineCondition, ends, metres, spanPhrase, within } from './define.ts'
 
 export const height = defineCondition({
   kind: 'height',
@@ -20,9 +21,12 @@ export const height = defineCondition({
   sentence: (p) => spanPhrase('height', 'at heights ', p.height, '', 'at any height'),
   prepare(p) {
     const { from, to } = ends(p.height)
-    return (s) => {
-      for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i], from, to, p.soft)
-    }
+    return bounded(
+      (s) => {
+        for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i], from, to, p.soft)
+      },
+      (block) => boundWithin(block.heights(), from, to, p.soft),
+    )
   },
   explain: (_p, _context, { y }) => `at a height of ${metres(y)}`,
 })

@@ -1,6 +1,7 @@
-import { meanHeightAt, meanHeights } from '../../grounds/relief.ts'
+import { meanHeightAt, meanHeights, meanHeightsIn } from '../../grounds/relief.ts'
 import { length, span } from '../../kinds.ts'
-import { defineCondition, ends, metres, SIGNED_WORDS, spanPhrase, within } from './define.ts'
+import { boundWithin } from '../bounds.ts'
+import { bounded, defineCondition, ends, metres, SIGNED_WORDS, spanPhrase, within } from './define.ts'
 
 export const hollow = defineCondition({
   kind: 'hollow',
@@ -22,9 +23,15 @@ export const hollow = defineCondition({
   prepare(p, { terrain }) {
     const { from, to } = ends(p.over)
     const means = meanHeights(terrain, p.radius)
-    return ({ x, y, z, weight, count }) => {
-      for (let i = 0; i < count; i++) weight[i] *= within(y[i] - meanHeightAt(means, x[i], z[i]), from, to, p.soft)
-    }
+    return bounded(
+      ({ x, y, z, weight, count }) => {
+        for (let i = 0; i < count; i++) weight[i] *= within(y[i] - meanHeightAt(means, x[i], z[i]), from, to, p.soft)
+      },
+      (block) => {
+        const [heights, around] = [block.heights(), meanHeightsIn(means, block)]
+        return boundWithin({ low: heights.low - around.high, high: heights.high - around.low }, from, to, p.soft)
+      },
+    )
   },
   explain(p, { terrain }, { x, y, z }) {
     const over = y - meanHeightAt(meanHeights(terrain, p.radius), x, z)

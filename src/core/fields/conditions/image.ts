@@ -1,8 +1,9 @@
-import { sampleImage } from '../../grounds/image.ts'
+import { imageValuesIn, sampleImage } from '../../grounds/image.ts'
 import { choice, ref, share, span } from '../../kinds.ts'
 import { thingOf } from '../../things/define.ts'
 import { IMAGE } from '../../things/image.ts'
-import { defineCondition, ends, within } from './define.ts'
+import { boundWithin } from '../bounds.ts'
+import { bounded, defineCondition, ends, within } from './define.ts'
 import { scratchColumn } from '../scratch.ts'
 
 const columnOf = scratchColumn()
@@ -47,12 +48,21 @@ export const image = defineCondition({
     const found = thingOf(things, IMAGE, p.image)
     if (!found) return () => undefined
     const { from, to } = ends(p.value)
-    return ({ x, z, weight, count }) => {
-      const work = columnOf(count)
-      sampleImage(found, p.channel, x, z, count, -1, work)
-      for (let i = 0; i < count; i++)
-        weight[i] *= work[i] < 0 ? (p.outside === 'take' ? 1 : 0) : within(work[i], from, to, p.soft)
-    }
+    const outside = p.outside === 'take' ? 1 : 0
+    return bounded(
+      ({ x, z, weight, count }) => {
+        const work = columnOf(count)
+        sampleImage(found, p.channel, x, z, count, -1, work)
+        for (let i = 0; i < count; i++) weight[i] *= work[i] < 0 ? outside : within(work[i], from, to, p.soft)
+      },
+      (block) => {
+        const { values, beyond } = imageValuesIn(found, p.channel, block)
+        const around = { low: outside, high: outside }
+        if (!values) return around
+        const inside = boundWithin(values, from, to, p.soft)
+        return beyond ? { low: Math.min(inside.low, outside), high: Math.max(inside.high, outside) } : inside
+      },
+    )
   },
   explain(p, { things }, { x, z }) {
     const found = thingOf(things, IMAGE, p.image)

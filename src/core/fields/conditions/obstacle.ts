@@ -3,7 +3,11 @@ import { toOwn } from '../../grounds/solid.ts'
 import { choice, length, ref } from '../../kinds.ts'
 import { thingOf } from '../../things/define.ts'
 import { MESH } from '../../things/mesh.ts'
-import { defineCondition, fadeIn, metres } from './define.ts'
+import type { Sites } from '../../columns.ts'
+import type { GroundBlock } from '../../grounds/blocks.ts'
+import type { Rect } from '../../grounds/terrain.ts'
+import { ANYTHING, EVERYTHING } from '../bounds.ts'
+import { bounded, defineCondition, fadeIn, metres } from './define.ts'
 
 export const obstacle = defineCondition({
   kind: 'obstacle',
@@ -33,13 +37,18 @@ export const obstacle = defineCondition({
     const distance = DISTANCES[p.precision](solid, p.tall, limit)
     const { bounds } = solid
     const tall = p.precision === 'footprint' ? Infinity : p.tall
-    return ({ x, y, z, weight, count }) => {
+    // Above and below it, and beside it, all is taken.
+    const [lowest, highest] = [bounds[1] - limit - tall, bounds[4] + limit + (tall === Infinity ? 1e9 : 0)]
+    const beside = ({ x0, z0, x1, z1 }: Rect) => x0 > bounds[3] + limit || x1 < bounds[0] - limit || z0 > bounds[5] + limit || z1 < bounds[2] - limit
+    const clear = (block: GroundBlock) => beside(block) || block.heights().low > highest || block.heights().high < lowest
+    const weigh = ({ x, y, z, weight, count }: Sites) => {
       for (let i = 0; i < count; i++) {
         if (x[i] < bounds[0] - limit || x[i] > bounds[3] + limit || z[i] < bounds[2] - limit || z[i] > bounds[5] + limit) continue
         if (!(weight[i] > 0) || y[i] > bounds[4] + limit + (tall === Infinity ? 1e9 : 0) || y[i] + tall < bounds[1] - limit) continue
         weight[i] *= fadeIn(distance(x[i], y[i], z[i]) - p.margin, p.soft)
       }
     }
+    return bounded(weigh, (block) => (clear(block) ? EVERYTHING : ANYTHING))
   },
   explain(p, { things }, { x, y, z }) {
     const solid = thingOf(things, MESH, p.mesh)

@@ -2,7 +2,8 @@ import { choice, length, phrase, ref } from '../../kinds.ts'
 import { indexOf } from '../../outlines/outline.ts'
 import { thingOf } from '../../things/define.ts'
 import { OUTLINE } from '../../things/outline.ts'
-import { defineCondition, distanceAt, fadeIn, metres } from './define.ts'
+import { boundFade, distancesIn } from '../bounds.ts'
+import { bounded, defineCondition, distanceAt, fadeIn, metres } from './define.ts'
 import { scratchColumn } from '../scratch.ts'
 
 const columnOf = scratchColumn()
@@ -31,11 +32,17 @@ export const patch = defineCondition({
     if (!outline) return () => undefined
     const index = indexOf(outline)
     const inward = p.side === 'inside' ? -1 : 1
-    return ({ x, z, weight, count }) => {
-      const work = columnOf(count)
-      index.distances(x, z, count, true, p.feather, work)
-      for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
-    }
+    return bounded(
+      ({ x, z, weight, count }) => {
+        const work = columnOf(count)
+        index.distances(x, z, count, true, p.feather, work)
+        for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
+      },
+      (block) => {
+        const { low, high } = distancesIn(block, index, true, p.feather)
+        return boundFade(inward > 0 ? { low, high } : { low: -high, high: -low }, p.feather)
+      },
+    )
   },
   explain(p, { things }, place) {
     const outline = thingOf(things, OUTLINE, p.patch)

@@ -4,7 +4,10 @@ import { fractalColumn, octaveSeed } from '../../math/noise.ts'
 import { saturate, smoothstep } from '../../math/portable.ts'
 import type { Rect } from '../../grounds/terrain.ts'
 import type { Sites } from '../../columns.ts'
-import { defineCondition, fixed } from './define.ts'
+import type { GroundBlock } from '../../grounds/blocks.ts'
+import type { Bound } from '../bounds.ts'
+import { ANYTHING, EVERYTHING, NOTHING, radiusOf } from '../bounds.ts'
+import { bounded, defineCondition, fixed } from './define.ts'
 
 /** Sites that the covered share is made true with. */
 const QUANTILE_SITES = 32768
@@ -127,7 +130,7 @@ export const patchiness = defineCondition({
     let lastHeight = 1
     for (let o = 0; o < p.octaves; o++) lastHeight *= 0.5
     const patches = { seeds, scale, threshold, ramp, perRamp, lastHeight }
-    return (s) => weigh(s, patches)
+    return bounded((s) => weigh(s, patches), (block) => patchesIn(block, patches))
   },
   explain(p, { terrain, seed }, { x, z }) {
     const noise = { seed: (seed + Math.imul(p.shift, 0x632be5ab)) | 0, scale: 1 / p.size, octaves: p.octaves }
@@ -190,3 +193,39 @@ function weighBatch(s: Sites, from: number, count: number, { seeds, scale, thres
 // Sums of the octaves so far and the sites they belong to, shared by all uses in a thread.
 const value = new Float64Array(NOISE_BATCH)
 const row = new Uint32Array(NOISE_BATCH)
+
+/**
+ * The steepest that an octave of height 1 and frequency 1 can be: 7.35 by the greatest |(½ − r²)⁴ g − 8 (½ − r²)³ (g · d) d|
+ * summed over the three corners of a cell, for any gradients, times what the kernel normalises by; and a little for rounding.
+ */
+const STEEPEST_NOISE = 7.45
+/** Octaves that change more than so much within a block tell nothing of it. */
+const MOST_CHANGE = 1.5
+
+/** What patches leave of a block: of each octave, the values at the middles of its four quarters, and how far it can stray from the nearest. */
+function patchesIn(block: GroundBlock, { seeds, scale, threshold, perRamp }: Patches): Bound {
+  const { x, z, out } = noiseStage()
+  const stray = STEEPEST_NOISE * scale * 0.5 * radiusOf(block)
+  if (stray > MOST_CHANGE) return threshold === Infinity ? NOTHING : threshold === -Infinity ? EVERYTHING : ANYTHING
+  const [wide, deep] = [block.x1 - block.x0, block.z1 - block.z0]
+  const low = [0, 0, 0, 0]
+  const high = [0, 0, 0, 0]
+  let height = 1
+  let frequency = scale
+  for (let o = 0; o < seeds.length; o++) {
+    for (let q = 0; q < 4; q++) {
+      x[q] = block.x0 + (q & 1 ? 0.75 : 0.25) * wide
+      z[q] = block.z0 + (q & 2 ? 0.75 : 0.25) * deep
+    }
+    runNoise(seeds[o], 4, frequency, height)
+    // Twice the frequency at half the height is as steep; and no octave leaves ±1.
+    for (let q = 0; q < 4; q++) {
+      low[q] += Math.max(-height, out[q] - stray)
+      high[q] += Math.min(height, out[q] + stray)
+    }
+    height *= 0.5
+    frequency *= 2
+  }
+  const slack = 1e-5
+  return { low: smoothstep((Math.min(...low) - slack - threshold) * perRamp + 0.5), high: smoothstep((Math.max(...high) + slack - threshold) * perRamp + 0.5) }
+}

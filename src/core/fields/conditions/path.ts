@@ -2,7 +2,8 @@ import { length, ref, span } from '../../kinds.ts'
 import { indexOf } from '../../outlines/outline.ts'
 import { thingOf } from '../../things/define.ts'
 import { OUTLINE } from '../../things/outline.ts'
-import { defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
+import { boundWithin, distancesIn, shifted } from '../bounds.ts'
+import { bounded, defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
 import { scratchColumn } from '../scratch.ts'
 
 const columnOf = scratchColumn()
@@ -39,11 +40,14 @@ export const path = defineCondition({
     const { from, to } = ends(p.away)
     // Farther off the weight is the same everywhere.
     const limit = half + Math.max(0, to < Infinity ? to : from + p.soft)
-    return ({ x, z, weight, count }) => {
-      const work = columnOf(count)
-      index.distances(x, z, count, false, limit, work)
-      for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
-    }
+    return bounded(
+      ({ x, z, weight, count }) => {
+        const work = columnOf(count)
+        index.distances(x, z, count, false, limit, work)
+        for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
+      },
+      (block) => boundWithin(shifted(distancesIn(block, index, false, limit), -half), from, to, p.soft),
+    )
   },
   explain(p, { things }, place) {
     const outline = thingOf(things, OUTLINE, p.path)

@@ -6,7 +6,8 @@ import { angle, span } from '../../kinds.ts'
 import type { SiteNormals, Sites } from '../../columns.ts'
 import type { Terrain } from '../../grounds/terrain.ts'
 import { atan, atan2, cos, DEGREE, sin } from '../../math/portable.ts'
-import { defineCondition, spanPhrase, within } from './define.ts'
+import { boundWithin, slopesIn } from '../bounds.ts'
+import { bounded, defineCondition, spanPhrase, within } from './define.ts'
 import { gradientColumns } from '../scratch.ts'
 
 export const slope = defineCondition({
@@ -37,7 +38,10 @@ export const slope = defineCondition({
     const steepest = to === Infinity ? Infinity : squaredRise(to - soft)
     const steepness = steepnessOf(terrain)
     const limits = { from, to, soft, gentlest, steepest }
-    return (sites) => weigh(sites, terrain, steepness, limits)
+    return bounded(
+      (sites) => weigh(sites, terrain, steepness, limits),
+      (block) => boundWithin(slopesIn(block), from, to, soft),
+    )
   },
   explain(_p, { terrain }, { x, z, normal }) {
     const degrees = normal ? atan2(Math.sqrt(normal[0] * normal[0] + normal[2] * normal[2]), normal[1]) / DEGREE : slopeAt(terrain, x, z)

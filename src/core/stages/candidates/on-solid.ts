@@ -67,7 +67,7 @@ function fillThrown(sites: Sites, solid: Solid, values: SpreadValues, seed: numb
   const [bx, by, bz] = dy < -0.999999 ? [0, 0, 1] : [dy * az - dz * ay, dz * ax - dx * az, dx * ay - dy * ax]
   const [cx, cy, cz] = solid.placed.position
   const reach = reachOf(solid)
-  source.fill({ x0: -reach, z0: -reach, x1: reach, z1: reach }, sites)
+  source.fill({ x0: -reach, z0: -reach, x1: reach, z1: reach }, sites, source.limit)
   const count = sites.count
   const across = { x: sites.x.slice(0, count), z: sites.z.slice(0, count), low: sites.addressLow.slice(0, count), high: sites.addressHigh.slice(0, count), rank: sites.rank.slice(0, count) }
   sites.count = 0

@@ -1,5 +1,5 @@
 import type { Sites } from '../../columns.ts'
-import { createSites, enlargeSites } from '../../columns.ts'
+import { enlargeSites } from '../../columns.ts'
 import type { Rect } from '../../grounds/terrain.ts'
 import { cos, log, sin, TAU } from '../../math/portable.ts'
 import { CHANNEL, draw, drawKeyOf, drawSalt, mix, unitOf } from '../../math/random.ts'
@@ -8,8 +8,8 @@ import type { EvenScale } from './even-pattern.ts'
 import { BUCKET_SHIFT, BUCKETS, evenPattern, powerOfTwo } from './even-pattern.ts'
 
 /**
- * Where things could stand. A source fills the sites of any rectangle with all its candidates
- * there (x, z, rank, address, draw key; weight 1), the same ones however the plane is cut up.
+ * Where things could stand. A source tells all its candidates in any rectangle
+ * (x, z, rank, address, draw key; weight 1), the same ones however the plane is cut up.
  */
 export interface CandidateSource {
   /** Candidates per square metre with a rank below `limit`. */
@@ -18,8 +18,8 @@ export interface CandidateSource {
   readonly limit: number
   /** Distance that no two wanted candidates come nearer than, m; 0 when none is kept. */
   readonly spacing: number
-  /** Fills the sites, enlarging them when they do not hold all. */
-  fill(rect: Rect, sites: Sites): void
+  /** Adds the candidates of ranks below `below` (all wanted ones at {@link limit}) to the sites, enlarging them when they do not hold all. */
+  fill(rect: Rect, sites: Sites, below: number): void
 }
 
 const SLACK = 1e-6
@@ -72,20 +72,18 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
   const highOfOctave = addressHighOf(EVEN, scale.octave, 0)
   const salt = drawSalt(seed)
-  const copies: Copies = { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest: fullestBucket(bucketStart, bucketPoints, points) }
+  const copies: Copies = { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest: fullestBucket(bucketStart, bucketPoints, points) }
   return {
     density: limit / (period * period),
     limit,
     spacing: pattern.leastDistance[points] * period,
-    fill: (rect, s) => fillEven(rect, s, copies),
+    fill: (rect, s, below) => fillEven(rect, s, copies, Math.min(below, limit)),
   }
 }
 
 /** How the pattern lies over the plane. */
 interface Copies {
   readonly period: number
-  readonly limit: number
-  readonly points: number
   readonly shiftX: number
   readonly shiftZ: number
   readonly bucketSide: number
@@ -115,9 +113,10 @@ function fullestBucket(starts: Uint32Array, bucketPoints: Uint16Array, points: n
 }
 
 // At module level: made anew by every preparing, it would be compiled and optimised anew each time.
-function fillEven(rect: Rect, s: Sites, copies: Copies): void {
-  const { period, limit, points, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest } = copies
-  let count = 0
+function fillEven(rect: Rect, s: Sites, copies: Copies, limit: number): void {
+  const points = Math.ceil(limit)
+  const { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest } = copies
+  let { count } = s
   // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
   // A flip can put a point of a bucket's near edge onto its far edge, so buckets that only touch the rectangle count.
   const { x0, z0, x1, z1 } = rect
@@ -125,8 +124,8 @@ function fillEven(rect: Rect, s: Sites, copies: Copies): void {
   const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)
   const c0 = whole((z0 / period - shiftZ) * BUCKETS - SLACK)
   const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
-  const most = (b1 - b0 + 1) * (c1 - c0 + 1) * fullest
-  while (s.capacity < most) enlargeSites(s, 0)
+  const most = count + (b1 - b0 + 1) * (c1 - c0 + 1) * fullest
+  while (s.capacity < most) enlargeSites(s, count)
   const { x: columnX, z: columnZ, rank: ranks, weight, addressLow: lows, addressHigh: highs, draws } = s
   for (let c = c0; c <= c1; c++) {
     const cellZ = c >> BUCKET_SHIFT
@@ -247,9 +246,8 @@ export function randomSource(seed: number, density: number): CandidateSource {
     density,
     limit: density,
     spacing: 0,
-    fill(rect, s) {
-      s.count = 0
-      for (const level of levels) fillLevel(rect, s, level, salt, density)
+    fill(rect, s, below) {
+      for (const level of levels) if (level.from < below) fillLevel(rect, s, level, salt, Math.min(below, density))
     },
   }
 }
@@ -296,13 +294,12 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
     density: mean * parents,
     limit: mean,
     spacing: 0,
-    fill(rect, s) {
-      s.count = 0
-      for (const level of levels) fillParents(rect, s, level)
+    fill(rect, s, below) {
+      for (const level of levels) fillParents(rect, s, level, Math.min(below, mean))
     },
   }
 
-  function fillParents(rect: Rect, s: Sites, { octave, side, from, to }: Level): void {
+  function fillParents(rect: Rect, s: Sites, { octave, side, from, to }: Level, below: number): void {
     const i1 = whole((rect.x1 + reach) / side)
     const j1 = whole((rect.z1 + reach) / side)
     for (let j = whole((rect.z0 - reach) / side); j <= j1; j++)
@@ -316,20 +313,20 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
           const px = (i + draw(parent, CHANNEL.position)) * side
           const pz = (j + draw(parent, CHANNEL.positionZ)) * side
           if (px < rect.x0 - reach || px > rect.x1 + reach || pz < rect.z0 - reach || pz > rect.z1 + reach) continue
-          addChildren(rect, s, low, high | (k << PARENT_SHIFT), px, pz)
+          addChildren(rect, s, low, high | (k << PARENT_SHIFT), px, pz, below)
         }
       }
   }
 
-  function addChildren(rect: Rect, s: Sites, low: number, parent: number, px: number, pz: number): void {
-    for (let batch = 0; batch < batches; batch++) {
+  function addChildren(rect: Rect, s: Sites, low: number, parent: number, px: number, pz: number, below: number): void {
+    for (let batch = 0; batch < batches && CELL_MEAN * batch < below; batch++) {
       const first = parent | (batch * BATCH_NAMES)
       const count = poisson16(draw(drawKeyOf(salt, low, first), CHANNEL.cellCount))
       for (let c = 0; c < count; c++) {
         const high = first + c
         const key = drawKeyOf(salt, low, high)
         const rank = CELL_MEAN * (batch + draw(key, CHANNEL.rank))
-        if (rank >= mean) continue
+        if (rank >= below) continue
         // Box and Muller (1958).
         const away = Math.min(Math.sqrt(-2 * log(1 - draw(key, CHANNEL.childX))), FARTHEST_CHILD) * spread
         const towards = TAU * draw(key, CHANNEL.childZ)
@@ -344,20 +341,17 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
 
 /** Two sources at once; ranks become shares of each one's own wanted rank. */
 export function togetherSource(first: CandidateSource, second: CandidateSource): CandidateSource {
-  const part = createSites(1024)
   return {
     density: first.density + second.density,
     limit: 1,
     spacing: 0,
-    fill(rect, s) {
-      first.fill(rect, s)
-      const own = s.count
-      for (let i = 0; i < own; i++) s.rank[i] /= first.limit
-      second.fill(rect, part)
-      while (s.capacity < own + part.count) enlargeSites(s, own)
-      for (const column of ['x', 'z', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) s[column].set(part[column].subarray(0, part.count), own)
-      for (let i = 0; i < part.count; i++) s.rank[own + i] = part.rank[i] / second.limit
-      s.count = own + part.count
+    fill(rect, s, below) {
+      for (const { fill, limit } of [first, second]) {
+        const from = s.count
+        // A hair more than asked for, as shares round; who asks looks at ranks himself.
+        fill(rect, s, below * limit * (1 + 1e-12))
+        for (let i = from; i < s.count; i++) s.rank[i] /= limit
+      }
     },
   }
 }

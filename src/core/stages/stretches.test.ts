@@ -1,0 +1,113 @@
+import fc from 'fast-check'
+import { condition, hilly, outlineOf, surroundingsOf, terrainOf } from '../../testing/fields.ts'
+import { groundOfTerrain } from '../grounds/terrain-ground.ts'
+import type { Ground } from '../grounds/ground.ts'
+import type { Rect } from '../grounds/terrain.ts'
+import type { ConditionUse } from '../meadow.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
+import { createArena } from './arena.ts'
+import { gatheredSource, evenSource, randomSource, togetherSource } from './candidates/plan.ts'
+import { evenScaleOfSpacing } from './candidates/even-pattern.ts'
+import { prepareHabitat } from './habitat.ts'
+import { tilesOver } from './tiles.ts'
+import { stretchesOf, tilesToGrow } from './stretches.ts'
+import { prepareWeigh } from './weigh.ts'
+
+const unit = fc.double({ min: 0, max: 1, noNaN: true })
+const terrains = [hilly(200, 201), terrainOf((x, z) => 20 * Math.sin(x / 170) * Math.cos(z / 140), 800, 41)]
+const outlines = [outlineOf('patch', [[-40, -30, 50, -35, 30, 45, -25, 30]]), outlineOf('path', [[-90, -70, -20, 0, 60, 10, 95, 80]], { width: 3 })]
+
+const uses: fc.Arbitrary<ConditionUse[]> = fc
+  .tuple(unit, unit, unit, fc.subarray(['height', 'slope', 'path', 'patch', 'patchiness', 'from-water', 'formula'], { minLength: 1 }), fc.subarray(['slope', 'patch', 'patchiness']))
+  .map(([a, b, soft, kinds, inverted]) =>
+    [
+      condition('height', { height: { from: 10 * a - 5, to: 10 * a - 5 + 6 * b }, soft }),
+      condition('slope', { slope: { from: null, to: 5 + 30 * a }, soft: 8 * soft }),
+      condition('path', { path: 'path', away: { from: 1, to: b < 0.5 ? null : 20 * b }, soft }),
+      condition('patch', { patch: 'patch', side: a < 0.5 ? 'inside' : 'outside', feather: 4 * soft }),
+      condition('patchiness', { size: 5 + 150 * a, coverage: b, contrast: soft, octaves: 2 }),
+      condition('from-water', { away: { from: -3, to: 30 * b }, soft: 2 * soft }),
+      condition('formula', { text: 'noise > 0.4' }),
+    ]
+      .filter(({ kind }) => kinds.includes(kind))
+      .map((use) => ({ ...use, invert: inverted.includes(use.kind) })),
+  )
+
+const sources = [
+  evenSource(3, evenScaleOfSpacing(1.3)),
+  randomSource(4, 0.6),
+  togetherSource(gatheredSource(5, 0.5, { parents: 0.02, spread: 2, share: 0.7 } as Parameters<typeof gatheredSource>[2]), randomSource(5, 0.2)),
+]
+
+const areaOf = (bounds: Rect, [a, b, w, d]: readonly number[]) => {
+  const side = bounds.x1 - bounds.x0
+  const [x0, z0] = [bounds.x0 + a * 0.9 * side, bounds.z0 + b * 0.9 * side]
+  return { x0, z0, x1: Math.min(bounds.x1, x0 + 2 + w * 90), z1: Math.min(bounds.z1, z0 + 2 + d * 90) }
+}
+
+describe('ground that is cut up by what conditions say of whole blocks', () => {
+  it('leaves the very candidates that asking each of them leaves', () => {
+    let cutUp = 0
+    fc.assert(
+      fc.property(fc.constantFrom(...terrains), uses, fc.constantFrom('all' as const, 'any' as const), fc.constantFrom(...sources), fc.array(unit, { minLength: 4, maxLength: 4 }), fc.constantFrom(1, 0.4), (terrain, habitat, combine, source, place, part) => {
+        const ground = groundOfTerrain(terrain)
+        const surroundings = surroundingsOf(terrain, { outlines }, 0.5)
+        const area = areaOf(terrain.bounds, place)
+        const left = (one: Ground) => {
+          const arena = createArena()
+          const { gather } = prepareWeigh(arena, prepareHabitat({ habitat, combine, seed: 7 }, surroundings), null, false)
+          const landed = gather({ ground: one, before: [], source, area, wanted: { limit: source.limit, part, keyScale: 1 }, around: NOTHING_AROUND })
+          const { sites, key } = arena
+          return Array.from({ length: sites.count }, (_, i) => [sites.addressHigh[i], sites.addressLow[i], key[i], sites.x[i], landed ? sites.y[i] : 0, sites.z[i], sites.draws[i]].join(' ')).sort()
+        }
+        const { block: _block, ...whole } = ground
+        const expected = left(whole)
+        expect(left(ground)).toEqual(expected)
+        const stretches = stretchesOf(area, prepareHabitat({ habitat, combine, seed: 7 }, surroundings).steps, (rect) => ground.block!(rect), source.density)
+        const covered = stretches.flatMap(({ pieces }) => pieces).reduce((sum, { rect }) => sum + (rect.x1 - rect.x0) * (rect.z1 - rect.z0), 0)
+        if (covered < 0.999 * (area.x1 - area.x0) * (area.z1 - area.z0)) cutUp++
+      }),
+      { numRuns: 300, seed: 20261126 },
+    )
+    expect(cutUp).toBeGreaterThan(60)
+  })
+
+  it('is told tile by tile: no tile is left out in which anything stands, and most in which nothing does are', () => {
+    let [empty, leftOut] = [0, 0]
+    fc.assert(
+      fc.property(fc.constantFrom(...terrains), uses, fc.constantFrom(8, 16, 32), (terrain, habitat, side) => {
+        const ground = groundOfTerrain(terrain)
+        const surroundings = surroundingsOf(terrain, { outlines }, 0.5)
+        const arena = createArena()
+        const { gather, tiles } = prepareWeigh(arena, prepareHabitat({ habitat, combine: 'all', seed: 7 }, surroundings), null, false)
+        const found = tiles(ground, side)
+        expect([...found].sort((a, b) => a.j - b.j || a.i - b.i)).toEqual(found)
+        const told = new Set(found.map(({ i, j }) => `${i} ${j}`))
+        // Some tiles, asked site by site.
+        for (const { i, j } of tilesOver(terrain.bounds, side).filter((_, k) => k % 7 === 0)) {
+          const { block: _block, ...whole } = ground
+          const area = { x0: Math.max(terrain.bounds.x0, i * side), z0: Math.max(terrain.bounds.z0, j * side), x1: Math.min(terrain.bounds.x1, (i + 1) * side), z1: Math.min(terrain.bounds.z1, (j + 1) * side) }
+          gather({ ground: whole, before: [], source: sources[0], area, wanted: { limit: sources[0].limit, part: 1, keyScale: 1 }, around: NOTHING_AROUND })
+          if (arena.sites.count > 0) expect(told.has(`${i} ${j}`)).toBe(true)
+          else {
+            empty++
+            if (!told.has(`${i} ${j}`)) leftOut++
+          }
+        }
+      }),
+      { numRuns: 40, seed: 20261126 },
+    )
+    process.stdout.write(`tiles: ${leftOut} of ${empty} in which nothing grows are left out\n`)
+    expect(leftOut).toBeGreaterThan(0.5 * empty)
+  })
+
+  it('asks nothing where all is taken, and goes nowhere where all is refused', () => {
+    const [terrain] = terrains
+    const blockOf = groundOfTerrain(terrain).block!
+    const steps = (height: { from: number | null; to: number | null }) => prepareHabitat({ habitat: [condition('height', { height, soft: 0 })], combine: 'all', seed: 1 }, surroundingsOf(terrain)).steps
+    const area = { x0: -50, z0: -50, x1: 50, z1: 50 }
+    expect(stretchesOf(area, steps({ from: -100, to: null }), blockOf, 1)).toEqual([{ pieces: [{ rect: area, most: 1 }], steps: [] }])
+    expect(stretchesOf(area, steps({ from: 100, to: null }), blockOf, 1)).toEqual([])
+    expect(tilesToGrow(terrain.bounds, 16, steps({ from: 100, to: null }), blockOf)).toEqual([])
+  })
+})

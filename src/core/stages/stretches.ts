@@ -1,0 +1,113 @@
+import type { GroundBlock } from '../grounds/blocks.ts'
+import type { Rect } from '../grounds/terrain.ts'
+import type { HabitatStep } from './habitat.ts'
+import type { TileAddress } from './tiles.ts'
+
+/** Ground over which the same conditions are still to be asked: the others take all of it. */
+export interface Stretch {
+  readonly pieces: readonly Piece[]
+  readonly steps: readonly HabitatStep[]
+}
+
+export interface Piece {
+  readonly rect: Rect
+  /** No weight there is greater. */
+  readonly most: number
+}
+
+/** A piece of ground with fewer candidates is not cut up any further. */
+const LEAST_CANDIDATES = 96
+/** Weights are told with this much to spare, as products of soft ends round. */
+const SPARE = 1 + 1e-9
+
+interface Open {
+  readonly rect: Rect
+  readonly steps: readonly HabitatStep[]
+}
+
+/**
+ * Cuts an area up by what its conditions say of whole blocks of it: what is refused as a whole is left out, and
+ * what is taken as a whole is not asked again. `density` is that of the candidates, per m².
+ */
+export function stretchesOf(area: Rect, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock, density: number): Stretch[] {
+  const found = new Map<string, { readonly pieces: Piece[]; readonly steps: readonly HabitatStep[] }>()
+  const open: Open[] = [{ rect: area, steps }]
+  for (let one = open.pop(); one; one = open.pop()) {
+    const asked = askedIn(blockOf(one.rect), one.steps)
+    if (!asked) continue
+    const { rect } = one
+    const many = (rect.x1 - rect.x0) * (rect.z1 - rect.z0) * density
+    if (asked.steps.some(({ weigh }) => weigh.bound) && many > 4 * LEAST_CANDIDATES) {
+      open.push(...quartersOf(rect).map((quarter) => ({ rect: quarter, steps: asked.steps })))
+      continue
+    }
+    const name = asked.steps.map((step) => steps.indexOf(step)).join()
+    const stretch = found.get(name) ?? { pieces: [], steps: asked.steps }
+    found.set(name, stretch)
+    stretch.pieces.push({ rect, most: asked.most })
+  }
+  return [...found.values()]
+}
+
+/** How often the tiles that are not refused as a whole are quartered to see whether their parts are. */
+const LOOKS = 2
+
+/**
+ * The tiles of a side over a plot's ground in which the conditions may leave anything, row by row. Wide stretches
+ * that are refused as a whole are left out at once.
+ */
+export function tilesToGrow(bounds: Rect, side: number, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock): TileAddress[] {
+  const found: TileAddress[] = []
+  const [i0, i1] = [Math.floor(bounds.x0 / side), Math.ceil(bounds.x1 / side)]
+  const [j0, j1] = [Math.floor(bounds.z0 / side), Math.ceil(bounds.z1 / side)]
+  const look = (a0: number, a1: number, b0: number, b1: number, left: readonly HabitatStep[]): void => {
+    if (a0 >= a1 || b0 >= b1) return
+    const rect = { x0: Math.max(bounds.x0, a0 * side), z0: Math.max(bounds.z0, b0 * side), x1: Math.min(bounds.x1, a1 * side), z1: Math.min(bounds.z1, b1 * side) }
+    const asked = askedIn(blockOf(rect), left)
+    if (!asked) return
+    if (a1 - a0 === 1 && b1 - b0 === 1) {
+      if (mayBear(rect, asked.steps, blockOf, LOOKS)) found.push({ i: a0, j: b0 })
+      return
+    }
+    const [a, b] = [(a0 + a1 + 1) >> 1, (b0 + b1 + 1) >> 1]
+    look(a0, a, b0, b, asked.steps)
+    look(a, a1, b0, b, asked.steps)
+    look(a0, a, b, b1, asked.steps)
+    look(a, a1, b, b1, asked.steps)
+  }
+  look(i0, i1, j0, j1, steps)
+  return found.sort((one, other) => one.j - other.j || one.i - other.i)
+}
+
+/** Whether a piece of ground has parts that are not refused as a whole. */
+function mayBear(rect: Rect, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock, looks: number): boolean {
+  if (looks === 0 || !steps.some(({ weigh }) => weigh.bound)) return true
+  return quartersOf(rect).some((quarter) => {
+    const asked = askedIn(blockOf(quarter), steps)
+    return asked !== null && mayBear(quarter, asked.steps, blockOf, looks - 1)
+  })
+}
+
+/** Which of the conditions a block does not take as a whole, and the greatest weight there can be; null where there is none. */
+function askedIn(block: GroundBlock, steps: readonly HabitatStep[]): { readonly steps: readonly HabitatStep[]; readonly most: number } | null {
+  let most = 1
+  const asked: HabitatStep[] = []
+  for (const step of steps) {
+    const bound = step.weigh.bound?.(block)
+    if (bound?.high === 0) return null
+    if (bound && bound.low >= 1) continue
+    asked.push(step)
+    if (bound) most *= bound.high
+  }
+  return { steps: asked, most: Math.min(1, most * SPARE) }
+}
+
+function quartersOf({ x0, z0, x1, z1 }: Rect): Rect[] {
+  const [x, z] = [0.5 * (x0 + x1), 0.5 * (z0 + z1)]
+  return [
+    { x0, z0, x1: x, z1: z },
+    { x0: x, z0, x1, z1: z },
+    { x0, z0: z, x1: x, z1 },
+    { x0: x, z0: z, x1, z1 },
+  ]
+}

@@ -1,0 +1,15 @@
+import type { Rect } from '../grounds/terrain.ts'
+
+/** A tile of a plot by its column and row; tile (i, j) covers side·i … side·(i+1). */
+export interface TileAddress {
+  readonly i: number
+  readonly j: number
+}
+
+/** All tiles of a given side that cover a rectangle, row by row. */
+export function tilesOver(bounds: Rect, side: number): TileAddress[] {
+  const tiles: TileAddress[] = []
+  for (let j = Math.floor(bounds.z0 / side); j * side < bounds.z1; j++)
+    for (let i = Math.floor(bounds.x0 / side); i * side < bounds.x1; i++) tiles.push({ i, j })
+  return tiles
+}
