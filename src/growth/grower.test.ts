@@ -20,7 +20,7 @@ interface Bench {
 }
 
 function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 1, most?: number): Bench {
-  const pool = createInlinePool(workers)
+  const pool = createInlinePool(workers, true)
   const { columns, rows, sizeX, sizeZ } = meadow.ground
   pool.share({ type: 'terrain', name: terrainName(meadow), heights, columns, rows, sizeX, sizeZ })
   for (const { shape: name } of meadow.meshes) pool.share({ type: 'bytes', name, bytes: demo.blobs.get(name) as Uint8Array<ArrayBuffer> })
@@ -35,7 +35,7 @@ function benchFor(meadow: Meadow, heights: Float32Array<ArrayBuffer>, workers = 
       onDone: (_ms, grown) => (tiles = grown),
     },
     () => performance.now(),
-    most,
+    { most },
   )
   return { grower, pool, states, grownTiles: () => tiles }
 }

@@ -8,6 +8,8 @@ import { tellProblem } from '../document/log.ts'
 import { countOf, growPlanting, stateOf } from './grow-planting.ts'
 import type { Run } from './grow-tiles.ts'
 import { createHandover } from './handover.ts'
+import type { Pack, PackPlan } from './kept.ts'
+import { packsOf, restoredFrom } from './kept.ts'
 import type { Asked, Earlier, Row } from './neighbours.ts'
 import { askAround, packNear } from './neighbours.ts'
 import type { Pool } from '../runner/pool.ts'
@@ -23,6 +25,10 @@ export interface Grower {
   cancel(): void
   /** Cancels, and takes back what workers were handed. */
   release(): void
+  /** Takes in a pack of an earlier growing and shows it: what of it no longer fits grows anew. Tells which it was; null when it is torn or another engine's. */
+  restore(pack: unknown): Pick<Pack, 'planting' | 'part' | 'name'> | null
+  /** What has grown, to be kept; no plans of what is growing. */
+  packs(): { readonly planting: string; readonly plans: readonly PackPlan[] | null }[]
   /** The shown blocks of a planting. */
   blocksOf(planting: string): Block[]
   /** What a planting's conditions can ask of earlier plantings in a rectangle. */
@@ -36,8 +42,15 @@ const TURN = 8
 /** More than this in all of a meadow would outgrow the memory of a browser tab. */
 const MOST_IN_ALL = 4_000_000
 
-/** Keeps the instances of a meadow up to date, tile by tile; at most `most` in all. */
-export function createGrower(pool: Pool, events: GrowerEvents, now: () => number, most = MOST_IN_ALL): Grower {
+export interface GrowerOptions {
+  /** Most instances in all. */
+  readonly most?: number
+  /** Names what grows: kept tiles of another are grown anew. */
+  readonly engine?: string
+}
+
+/** Keeps the instances of a meadow up to date, tile by tile. */
+export function createGrower(pool: Pool, events: GrowerEvents, now: () => number, { most = MOST_IN_ALL, engine = '' }: GrowerOptions = {}): Grower {
   const rows = new Map<string, Row>()
   const handover = createHandover(pool)
   let current = new AbortController()
@@ -112,6 +125,22 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0) })
     },
     give: (meadow, planting) => handover.giveToAsk(meadow, planting).setup.key,
+    restore(pack) {
+      const found = restoredFrom(pack, engine)
+      if (!found) return null
+      const row = rows.get(found.planting) ?? emptyRow()
+      rows.set(found.planting, row)
+      row.facts = found.facts
+      row.setupKey = found.setupKey
+      row.version++
+      for (const [key, tile] of found.tiles) {
+        row.tiles.set(key, tile)
+        // Of an exact count more may have grown than is shown.
+        if (row.facts?.exactCount === null) events.onTile(found.planting, key, tile.shown, tile.rect)
+      }
+      return found
+    },
+    packs: () => [...rows].map(([planting, row]) => ({ planting, plans: packsOf(planting, row, engine) })),
     blocksOf: (planting) => [...(rows.get(planting)?.tiles.values() ?? [])].map((tile) => tile.shown),
   }
 }

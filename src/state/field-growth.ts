@@ -12,9 +12,15 @@ import type { Pool } from '../runner/pool.ts'
 import type { TintOutput } from '../runner/protocol.ts'
 import { terrainName } from '../growth/setup.ts'
 import { createShares } from '../growth/shares.ts'
+import type { GrownStore } from '../storage/grown.ts'
 import type { FieldState } from './field-state.ts'
 import type { InstanceTiles } from './instances.ts'
+import { createKeptGrowth } from './kept-growth.ts'
 import { notify } from './notices.ts'
+
+declare const __ENGINE__: string | undefined
+/** Names the code that grows, so that tiles kept by another version are grown anew. */
+const ENGINE = typeof __ENGINE__ === 'string' ? __ENGINE__ : 'unnamed'
 
 /** Cells along the ground that a tint is worked out for. */
 const TINT_SIDE = 512
@@ -36,10 +42,15 @@ export interface FieldGrowth {
   /** Where the camera looks: tiles near it grow first. */
   setFocus(x: number, z: number): void
   cancel(): void
-  close(): void
+  /** Ends it; resolves when what has grown is kept. */
+  close(): Promise<void>
 }
 
 interface GrowthOptions {
+  /** The meadow's name in the store. */
+  readonly id: string
+  /** Where what has grown is kept from one opening to the next. */
+  readonly grown: GrownStore
   readonly pool: Pool
   readonly state: StoreApi<FieldState>
   readonly instances: InstanceTiles
@@ -48,7 +59,7 @@ interface GrowthOptions {
 }
 
 /** Keeps the instances of an open meadow grown. */
-export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: GrowthOptions): FieldGrowth {
+export function createFieldGrowth({ id: meadowId, grown, pool, state, instances, blob, terrainOf }: GrowthOptions): FieldGrowth {
   const news = createNews(state)
   const shares = createShares(pool, { blob, terrainOf })
   /** Puts all that a meadow stands on into the workers' hands. */
@@ -83,11 +94,15 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
         shown?.()
         // A change made meanwhile waits for its turn: growing goes on.
         const growing = state.getState().history.meadow !== growingFor
-        state.setState(tiles > 0 ? { growing, lastGrowing: { milliseconds, tiles } } : { growing })
+        state.setState(tiles > 0 || state.getState().lastGrowing === null ? { growing, lastGrowing: { milliseconds, tiles } } : { growing })
+        if (tiles > 0) kept.grown()
       },
     },
     () => performance.now(),
+    { engine: ENGINE },
   )
+  const kept = createKeptGrowth(grown, meadowId, grower)
+  const restored = kept.restore()
 
   let growNext = false
   let lastGrow = -Infinity
@@ -99,7 +114,7 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
     // The first of many changes grows at once, those of one turn together; the others at a calm pace.
     // And each is let come to show something: a drag that goes on and on is seen at work.
     const wait = lastGrow + GROW_AFTER - performance.now()
-    await Promise.all([wait > 0 ? pause(wait) : null, Promise.race([firstShown, pause(SHOW_WITHIN)])])
+    await Promise.all([restored, wait > 0 ? pause(wait) : null, Promise.race([firstShown, pause(SHOW_WITHIN)])])
     growNext = false
     lastGrow = performance.now()
     if (closed) return
@@ -150,9 +165,12 @@ export function createFieldGrowth({ pool, state, instances, blob, terrainOf }: G
     },
     close() {
       closed = true
-      grower.release()
+      grower.cancel()
       news.stop()
+      const keeping = kept.flush()
+      grower.release()
       shares.release()
+      return keeping
     },
   }
 }

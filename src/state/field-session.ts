@@ -95,7 +95,7 @@ interface SessionParts {
 
 function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, leftOut, thrownAnew, taken }: SessionParts): FieldSession {
   const instances = createInstanceTiles()
-  const growth = createFieldGrowth({ pool, state, instances, blob: shelf.get, terrainOf: shelf.terrainOf })
+  const growth = createFieldGrowth({ id, grown: store.grown, pool, state, instances, blob: shelf.get, terrainOf: shelf.terrainOf })
   const right: WriteRight = createWriteRight({
     id,
     owner,
@@ -167,8 +167,9 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     async close() {
       stopListening()
       stopWatching()
-      growth.close()
+      const keeping = growth.close()
       await right.flush()
+      await keeping
       right.stop()
       lock.release()
     },

@@ -2,6 +2,8 @@ import type { Dexie, Table, Transaction } from 'dexie'
 import type { Meadow } from '../core/meadow.ts'
 import { blobNamesIn, blobsOf } from '../document/blobs.ts'
 import type { Packed } from '../document/pieces.ts'
+import type { GrownTables } from './grown.ts'
+import { createGrownStore } from './grown.ts'
 import type { JournalEntry, MeadowEntry } from './store.ts'
 import { GONE, LOCK_PREFIX, LossError, TAKEN } from './store.ts'
 
@@ -35,7 +37,7 @@ const pieceName = (hash: string, from: number) => `${hash}/${from / PIECE}`
 /** The blob that a row belongs to. */
 const blobOf = (name: string) => name.split('/')[0]
 
-export interface Database extends Dexie {
+export interface Database extends Dexie, GrownTables {
   meadows: Table<MeadowRow, string>
   documents: Table<DocumentRow, string>
   blobs: Table<BlobRow, string>
@@ -89,10 +91,11 @@ export function createBlobShelf(db: Database): BlobShelf {
 export async function clearUp(db: Database): Promise<void> {
   const locks = await globalThis.navigator?.locks?.query?.()
   if (locks?.held?.some((lock) => lock.name?.startsWith(LOCK_PREFIX))) return
-  await db.transaction('rw', [db.meadows, db.documents, db.journal, db.originals, db.blobs, db.sizes], async () => {
+  await db.transaction('rw', [db.meadows, db.documents, db.journal, db.originals, db.blobs, db.sizes, db.grown, db.grownUse], async () => {
     // What was noted by tabs whose meadow is erased.
     const there = new Set(await db.meadows.toCollection().primaryKeys())
     await db.journal.filter(({ meadow }) => !there.has(meadow)).delete()
+    for (const meadow of await db.grownUse.toCollection().primaryKeys()) if (!there.has(meadow)) await createGrownStore(db).clear(meadow)
     const needed = new Set<string>()
     for (const table of [db.documents, db.originals, db.journal] as readonly Table<unknown>[]) await table.each((row) => void blobNamesIn(row, needed))
     const unneeded = (await db.blobs.toCollection().primaryKeys()).filter((name) => !needed.has(blobOf(name)))
@@ -142,7 +145,7 @@ export async function putDocument(db: Database, id: string, { document, blobs }:
   await db.documents.put({ id, document })
 }
 
-/** The tables in all their versions. */
+/** The tables in all their versions. Version 3 keeps grown tiles beside the documents. */
 export function defineTables(db: Dexie): void {
   db.version(1).stores({ meadows: 'id, modified, removed', blobs: 'hash' })
   db.version(2)
@@ -159,4 +162,5 @@ export function defineTables(db: Dexie): void {
         await step.table('sizes').put({ hash: row.hash, length: row.bytes.length })
       }
     })
+  db.version(3).stores({ grown: '[meadow+name], meadow', grownUse: 'meadow, used' })
 }

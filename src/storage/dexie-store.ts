@@ -3,6 +3,8 @@ import { packLists } from '../document/pieces.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { BlobShelf, Database, MeadowRow } from './database.ts'
 import { bytesIn, clearUp, createBlobShelf, defineTables, journalIn, ownRowIn, putDocument, storedIn } from './database.ts'
+import type { GrownStore } from './grown.ts'
+import { createGrownStore } from './grown.ts'
 import { openNews } from './news.ts'
 import { recover } from './recover.ts'
 import type { JournalEntry, MeadowStore } from './store.ts'
@@ -21,17 +23,17 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
   })
   await db.open()
 
+  const shelf = createBlobShelf(db)
+  const grown = createGrownStore(db)
   async function guarded<T>(doing: string, work: () => Promise<T>): Promise<T> {
     try {
       if (cleared && !db.isOpen()) await db.open()
-      return await work()
+      return await withRoom(grown, work)
     } catch (error) {
       if (error instanceof ProblemError) throw error
       throw new ProblemError(sentenceFor(error, doing), error)
     }
   }
-
-  const shelf = createBlobShelf(db)
 
   const stored = (id: string) => storedIn(db, id)
   const journalOf = (id: string) => journalIn(db, id)
@@ -117,6 +119,7 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
           await db.originals.delete(id)
           await journalOf(id).delete()
         })
+        await grown.clear(id)
         news.tell({ type: 'erased', id })
       }),
     collect: () =>
@@ -124,6 +127,7 @@ export async function openDexieStore(name = 'wayward-meadow'): Promise<MeadowSto
     putBlob: (hash, bytes) => guarded('Saving', () => shelf.put(hash, bytes)),
     getBlob: (hash) => guarded('Reading', () => shelf.get(hash)),
     original: (id) => guarded('Reading', async () => (await db.originals.get(id))?.document ?? (await db.documents.get(id))?.document ?? null),
+    grown,
     listen: news.listen,
   }
 }
@@ -142,9 +146,24 @@ function noteAtOnce(db: Database, entry: JournalEntry): Promise<void> {
   })
 }
 
+/** Does the work, and once more without the kept tiles when the store is full: documents come before what can be grown anew. */
+async function withRoom<T>(grown: GrownStore, work: () => Promise<T>): Promise<T> {
+  try {
+    return await work()
+  } catch (error) {
+    if (!isFull(error)) throw error
+    await grown.clear()
+    return work()
+  }
+}
+
+/** Whether the store refused for want of room. */
+function isFull(error: unknown): boolean {
+  return [error, (error as { inner?: unknown } | null)?.inner].some((e) => (e instanceof Error || e instanceof DOMException) && e.name === 'QuotaExceededError')
+}
+
 function sentenceFor(error: unknown, doing: string): string {
-  const names = [error, (error as { inner?: unknown } | null)?.inner].map((e) => (e instanceof Error || e instanceof DOMException ? e.name : ''))
-  if (names.includes('QuotaExceededError'))
+  if (isFull(error))
     return `${doing} did not work because the browser's store is full. What was saved before is kept, and saving is tried again by itself; erase removed meadows at the gate, or take this one out as a file.`
   return `${doing} did not work because the browser's store refused it. What was saved before is kept; take the meadow out as a file to be safe.`
 }

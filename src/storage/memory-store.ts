@@ -1,6 +1,7 @@
 import type { Meadow } from '../core/meadow.ts'
 import { blobsOf } from '../document/blobs.ts'
 import { packLists } from '../document/pieces.ts'
+import { KEEPS_NOTHING } from './grown.ts'
 import { openNews } from './news.ts'
 import type { JournalEntry, MeadowEntry, MeadowStore } from './store.ts'
 import { recover } from './recover.ts'
@@ -96,6 +97,7 @@ export function createMemoryStore(sentence: string | null): MeadowStore {
     putBlob: shelf.put,
     getBlob: shelf.get,
     original: async (id) => meadows.get(id)?.document ?? null,
+    grown: KEEPS_NOTHING,
     listen: news.listen,
   }
 }

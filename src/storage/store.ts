@@ -1,6 +1,7 @@
 import type { Patch } from 'immer'
 import type { BlobHash, Meadow } from '../core/meadow.ts'
 import { ProblemError } from '../document/problem.ts'
+import type { GrownStore } from './grown.ts'
 
 /** All locks of open meadows begin so. */
 export const LOCK_PREFIX = 'wayward-meadow/'
@@ -89,6 +90,8 @@ export interface MeadowStore {
   getBlob(hash: BlobHash): Promise<Uint8Array<ArrayBuffer> | null>
   /** A document as it was before what was damaged in it was left out; null when there is none such. */
   original(id: string): Promise<unknown>
+  /** Grown tiles that are kept from one opening to the next. */
+  readonly grown: GrownStore
   /** Calls back with what happens to meadows in this and other tabs; returns how to stop that. */
   listen(listener: (news: StoreNews) => void): () => void
 }
