@@ -106,6 +106,8 @@ export interface LandscapeOptions {
 
 /** A machine that is too slow for whole frames while moving draws them at this share of the size. */
 const SLOW_SHARE = 0.5
+/** Slow machines show ground that is still being built so far apart, ms. */
+const UNFINISHED_FRAME = 400
 /** Instances that are fewer pixels tall are shown by the colour of their planting too. */
 const TOO_SMALL = 3
 
@@ -116,6 +118,8 @@ interface Shown {
   open: string | null
   shadowsStale: boolean
   drawn: FrameFacts
+  /** When the last frame was drawn, ms. */
+  drawnAt: number
 }
 
 /** Puts the layers of the picture together: ground, instances, meshes, outlines, a person, light. */
@@ -180,11 +184,18 @@ function createLayers(options: LandscapeOptions, shown: Shown, frame: HTMLElemen
 type Layers = ReturnType<typeof createLayers>
 
 /** Draws one frame; `wanted` is the full one. */
-function drawFrame({ renderer, scene, camera, invalidate, instances }: LandscapeOptions, shown: Shown, layers: Layers, frame: HTMLElement, wanted: boolean): void {
+function drawFrame({ renderer, scene, camera, invalidate, instances, growing }: LandscapeOptions, shown: Shown, layers: Layers, frame: HTMLElement, wanted: boolean): void {
   const { eye, ground, pace, instancePicture, shelf, sun } = layers
   eye.beforeFrame()
   // Until the ground is there in full, frames stay coarse and quick.
   const unfinished = ground.update(camera, wanted)
+  const now = performance.now()
+  if (unfinished && pace.slow && (wanted || growing()) && now - shown.drawnAt < UNFINISHED_FRAME) {
+    // Where frames are slow, the ground is there sooner when not every piece of it is shown at once.
+    invalidate()
+    return
+  }
+  shown.drawnAt = now
   const rest = wanted && !unfinished
   const high = renderer.domElement.height * fillShare(renderer, frame, rest || !pace.slow ? 1 : SLOW_SHARE)
   shown.drawn = { ...instancePicture.update(camera, high, pace.budget(rest)), groundTriangles: ground.triangles(), rest }
@@ -221,7 +232,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   // The frame around the canvas takes the pointer, as the canvas itself is stretched while frames are coarse.
   const frame = renderer.domElement.parentElement ?? renderer.domElement
   renderer.shadowMap.autoUpdate = false
-  const shown: Shown = { meadow: null, terrain: null, open: null, shadowsStale: true, drawn: { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false } }
+  const shown: Shown = { meadow: null, terrain: null, open: null, shadowsStale: true, drawn: { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }, drawnAt: -Infinity }
   const layers = createLayers(options, shown, frame)
   const { pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person } = layers
   const drawnListeners = new Set<() => void>()

@@ -102,7 +102,7 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
     { engine: ENGINE },
   )
   const kept = createKeptGrowth(grown, meadowId, grower)
-  const restored = kept.restore()
+  const restored = instances.together(kept.restore)
 
   let growNext = false
   let lastGrow = -Infinity

@@ -7,6 +7,8 @@ export interface InstanceTiles {
   readonly tiles: ReadonlyMap<string, ReadonlyMap<string, Tile>>
   set(planting: string, tile: string, block: Block | null, rect: Rect): void
   drop(planting: string): void
+  /** Holds back what listeners are told until the work is done: many tiles at once are one picture. */
+  together(work: () => Promise<void>): Promise<void>
   /** Calls back on every change of a tile; null block when it is gone. Returns the way to stop. */
   listen(listener: (planting: string, tile: string, block: Block | null, rect: Rect) => void): () => void
 }
@@ -14,8 +16,15 @@ export interface InstanceTiles {
 export function createInstanceTiles(): InstanceTiles {
   const tiles = new Map<string, Map<string, Tile>>()
   const listeners = new Set<(planting: string, tile: string, block: Block | null, rect: Rect) => void>()
+  /** Who came to listen while news was held back: they are told all there is. */
+  const joined = new Set<Parameters<InstanceTiles['listen']>[0]>()
+  const tellAll = (listener: Parameters<InstanceTiles['listen']>[0]) => {
+    for (const [planting, own] of tiles) for (const [tile, { block, rect }] of own) listener(planting, tile, block, rect)
+  }
+  let held: Parameters<Parameters<InstanceTiles['listen']>[0]>[] | null = null
   const tell = (planting: string, tile: string, block: Block | null, rect: Rect) => {
-    for (const listener of listeners) listener(planting, tile, block, rect)
+    if (held) held.push([planting, tile, block, rect])
+    else for (const listener of listeners) listener(planting, tile, block, rect)
   }
   return {
     tiles,
@@ -31,9 +40,24 @@ export function createInstanceTiles(): InstanceTiles {
       tiles.delete(planting)
       for (const [tile, { rect }] of own ?? []) tell(planting, tile, null, rect)
     },
+    async together(work) {
+      held ??= []
+      try {
+        await work()
+      } finally {
+        const news = held ?? []
+        held = null
+        for (const listener of listeners) {
+          if (joined.has(listener)) tellAll(listener)
+          else for (const one of news) listener(...one)
+        }
+        joined.clear()
+      }
+    },
     listen(listener) {
       listeners.add(listener)
-      for (const [planting, own] of tiles) for (const [tile, { block, rect }] of own) listener(planting, tile, block, rect)
+      if (held) joined.add(listener)
+      else tellAll(listener)
       return () => listeners.delete(listener)
     },
   }
