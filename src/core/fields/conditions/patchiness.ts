@@ -62,7 +62,7 @@ function firstAtLeast(values: Float64Array, value: number): number {
 }
 
 // Kept from one preparing to the next: only few things that change a planting change its noise.
-const MOST_KEPT = 16
+const MOST_KEPT = 48
 const kept = new Map<string, Float64Array>()
 
 function sortedValues({ seed, scale, octaves }: Noise, { x0, z0, x1, z1 }: Rect): Float64Array {

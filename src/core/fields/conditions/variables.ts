@@ -25,8 +25,8 @@ export const VARIABLE_NAMES = Object.keys(VARIABLES)
 /** Columns of distances farther than this are cut off, m. */
 const FARTHEST_SHORE = 1000
 
-/** The variables at sites of a ground; `noiseSize` is the width of a patch, m. */
-export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, noiseSize: number): Record<keyof typeof VARIABLES, Variable> {
+/** The variables at sites of a ground; `noiseSize` is the width of a patch, m. Who counts shores alike that lie farther than `farthest` says so. */
+export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, noiseSize: number, farthest = FARTHEST_SHORE): Record<keyof typeof VARIABLES, Variable> {
   return {
     x: ({ x, count }, out) => out.set(x.subarray(0, count)),
     z: ({ z, count }, out) => out.set(z.subarray(0, count)),
@@ -47,7 +47,7 @@ export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, n
       for (let i = 0; i < count; i++) out[i] = y[i] - waterLevel
     },
     shore({ x, y, z, count }, out) {
-      shorelineOf(terrain, waterLevel).distances(x, z, count, false, FARTHEST_SHORE, out)
+      shorelineOf(terrain, waterLevel).distances(x, z, count, false, Math.min(FARTHEST_SHORE, farthest), out)
       for (let i = 0; i < count; i++) {
         if (out[i] === Infinity) out[i] = FARTHEST_SHORE
         if (y[i] < waterLevel) out[i] = -out[i]

@@ -17,7 +17,8 @@ export interface Driver {
   readonly over: { readonly from: number; readonly to: number }
   /** What it goes by, in the middle of a sentence: "the height", "the distance to …". */
   words(values: Readonly<Record<string, ParamValue>>): Phrase
-  prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Measure
+  /** Values farther than `farthest` from 0 count alike on either side, and need not be told apart. */
+  prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext, farthest: number): Measure
   /** How far it looks for what it names, m; without end when this is not said. */
   reach?(values: Readonly<Record<string, ParamValue>>, over: { readonly from: number; readonly to: number }): number
   /** Why it cannot be worked out at all; null when it can. */
@@ -32,7 +33,7 @@ interface DriverOf<S extends ParamSet> {
   readonly params: S
   readonly over: { readonly from: number; readonly to: number }
   words(values: ValuesOf<S>): Phrase
-  prepare(values: ValuesOf<S>, context: ConditionContext): Measure
+  prepare(values: ValuesOf<S>, context: ConditionContext, farthest: number): Measure
   reach?(values: ValuesOf<S>, over: { readonly from: number; readonly to: number }): number
   problem?(values: ValuesOf<S>): string | null
 }
@@ -48,7 +49,7 @@ export function defineDriver<S extends ParamSet>(descriptor: DriverOf<S>): Drive
     params: descriptor.params,
     over: descriptor.over,
     words: (values) => descriptor.words(values as ValuesOf<S>),
-    prepare: (values, context) => descriptor.prepare(values as ValuesOf<S>, context),
+    prepare: (values, context, farthest) => descriptor.prepare(values as ValuesOf<S>, context, farthest),
     ...(reach && { reach: (values, over) => reach(values as ValuesOf<S>, over) }),
     ...(problem && { problem: (values) => problem(values as ValuesOf<S>) }),
   }

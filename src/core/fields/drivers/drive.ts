@@ -38,15 +38,15 @@ interface Ready {
   readonly measure: Measure
 }
 
-function readyOf(use: DriverUse, surroundings: Surroundings, seed: number): Ready {
-  return { use, measure: DRIVERS.get(use.kind).prepare(use.params, { ...surroundings, seed: mix(seed ^ hashText(use.id)) }) }
+function readyOf(use: DriverUse, surroundings: Surroundings, seed: number, farthest: number): Ready {
+  return { use, measure: DRIVERS.get(use.kind).prepare(use.params, { ...surroundings, seed: mix(seed ^ hashText(use.id)) }, farthest) }
 }
 
 /** Makes the drivers of a planting ready. */
 export function prepareDrivers(drivers: readonly DriverUse[], surroundings: Surroundings, seed: number): PreparedDrivers {
   const ready = drivers
     .filter((use) => use.on)
-    .map((use) => readyOf(use, surroundings, seed))
+    .map((use) => readyOf(use, surroundings, seed, Math.max(Math.abs(use.over.from), Math.abs(use.over.to))))
   const density = ready.filter(({ use }) => use.target === 'density')
   const others = ready.filter(({ use }) => use.target !== 'density')
   let widest = 1
@@ -84,7 +84,7 @@ export function readDrivers(drivers: readonly DriverUse[], surroundings: Surroun
   return drivers
     .filter((use) => use.on)
     .map((use) => {
-      const one = readyOf(use, surroundings, seed)
+      const one = readyOf(use, surroundings, seed, Infinity)
       const value = new Float64Array(1)
       one.measure(site, around, value)
       const [share] = lendShares(one, site, around, arena)

@@ -46,7 +46,7 @@ export const fromWater = defineDriver({
   params: {},
   over: { from: 0, to: 20 },
   words: () => ['the distance to the water'],
-  prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).shore(sites, out),
+  prepare: (_p, context, farthest) => (sites, _around, out) => siteVariables(context, 1, farthest).shore(sites, out),
 })
 
 export const patchiness = defineDriver({

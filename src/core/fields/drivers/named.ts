@@ -29,12 +29,12 @@ export const path = defineDriver({
   over: { from: 0, to: 4 },
   words: () => phrase`the distance to ${{ param: 'path' }}`,
   reach: farthestOf,
-  prepare(p, { things }) {
+  prepare(p, { things }, farthest) {
     const outline = thingOf(things, OUTLINE, p.path)
     if (!outline) return NO_FIELD
     const index = indexOf(outline)
     return ({ x, z, count }, _around, out) => {
-      index.distances(x, z, count, false, FARTHEST, out)
+      index.distances(x, z, count, false, Math.min(FARTHEST, farthest + outline.width / 2), out)
       for (let i = 0; i < count; i++) out[i] = Math.min(out[i], FARTHEST) - outline.width / 2
     }
   },
@@ -49,11 +49,11 @@ export const patch = defineDriver({
   over: { from: -10, to: 0 },
   words: () => phrase`the distance to ${{ param: 'patch' }}`,
   reach: farthestOf,
-  prepare(p, { things }) {
+  prepare(p, { things }, farthest) {
     const outline = thingOf(things, OUTLINE, p.patch)
     if (!outline) return NO_FIELD
     const index = indexOf(outline)
-    return ({ x, z, count }, _around, out) => index.distances(x, z, count, true, Infinity, out)
+    return ({ x, z, count }, _around, out) => index.distances(x, z, count, true, farthest, out)
   },
 })
 
