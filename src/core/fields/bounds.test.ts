@@ -10,10 +10,13 @@ import { anyOf, prepareUse } from '../stages/habitat.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
 import { CONDITIONS } from './conditions/index.ts'
 
-const unit = fc.double({ min: 0, max: 1, noNaN: true })
+// Evenly spread: doubles are drawn by their bits, which makes nearly all of them tiny.
+const unit = fc.nat(1 << 20).map((n) => n / (1 << 20))
 const ground = hilly(200, 201)
 /** 30 m from sample to sample: blocks are much smaller than its cells. */
 const coarse = terrainOf((x, z) => 20 * Math.sin(x / 170) * Math.cos(z / 140), 1200, 41)
+/** Every cell is creased. */
+const rough = terrainOf((x, z) => 9 * (((Math.round(x) * 7919 + Math.round(z) * 104729) & 255) / 255), 60, 13)
 const outlines = [
   outlineOf('patch', [[-40, -30, 50, -35, 30, 45, -25, 30], [-5, -5, 8, -6, 3, 9]]),
   outlineOf('path', [[-90, -70, -20, 0, 60, 10, 95, 80]], { width: 3, smooth: true }),
@@ -49,7 +52,7 @@ function sitesIn(terrain: Terrain, { x0, z0, x1, z1 }: { x0: number; z0: number;
 }
 
 describe('what a terrain tells of a block', () => {
-  for (const [name, terrain] of [['fine', ground], ['coarse', coarse], ['of few samples', terrainOf((x, z) => x / 9 - z / 5, 60, 7)]] as const)
+  for (const [name, terrain] of [['fine', ground], ['coarse', coarse], ['of few samples', terrainOf((x, z) => x / 9 - z / 5, 60, 7)], ['rough', rough]] as const)
     it(`holds for every place in it (${name})`, () => {
       let tight = 0
       let blocks = 0
@@ -74,7 +77,7 @@ describe('what a terrain tells of a block', () => {
         }),
         { numRuns: 250, seed: 20261126 },
       )
-      expect(tight).toBeGreaterThan(0.75 * blocks)
+      expect(tight).toBeGreaterThan(0.6 * blocks)
     })
 })
 
@@ -95,6 +98,9 @@ const SETTINGS: Readonly<Record<string, fc.Arbitrary<Record<string, ParamValue>>
   formula: fc.constant({ text: 'height > 1' }),
   planting: fc.constant({ planting: 'other' }),
 }
+
+/** Conditions that tell less of a block: noise strays, and a mean over the surroundings does too. */
+const SOFT_TOLD: Readonly<Record<string, number>> = { patchiness: 0.4, hollow: 0.35 }
 
 describe('bounds of conditions', () => {
   it('are asked of every kind of condition', () => {
@@ -124,7 +130,7 @@ describe('bounds of conditions', () => {
         { numRuns: 500, seed: 20261127 },
       )
       process.stdout.write(`bounds of ${kind}: ${decided} of ${asked} blocks that are alike all over are decided\n`)
-      if (!['view', 'formula', 'planting'].includes(kind)) expect(decided).toBeGreaterThan((kind === 'patchiness' ? 0.25 : 0.55) * asked)
+      if (!['view', 'formula', 'planting'].includes(kind)) expect(decided).toBeGreaterThan((SOFT_TOLD[kind] ?? 0.65) * asked)
     })
 
   it('of the best of several hold too', () => {

@@ -10,10 +10,10 @@ interface Candidate {
 }
 
 const radius = fc.oneof(fc.constant(0), fc.double({ min: 0.0001, max: 0.01, noNaN: true }), fc.double({ min: 0.2, max: 3, noNaN: true }))
-const candidates = fc.array(
-  fc.record({ x: fc.double({ min: -10, max: 10, noNaN: true }), z: fc.double({ min: -10, max: 10, noNaN: true }), radius }),
-  { maxLength: 120 },
-)
+// Evenly spread: doubles are drawn by their bits, which makes nearly all of them tiny.
+const place = fc.integer({ min: -10000, max: 10000 }).map((n) => n / 1000)
+const candidate = fc.record({ x: place, z: place, radius })
+const candidates = fc.array(candidate, { maxLength: 120 })
 
 const overlap = (a: Candidate, b: Candidate) =>
   a.radius > 0 && b.radius > 0 && (a.x - b.x) ** 2 + (a.z - b.z) ** 2 < (a.radius + b.radius) ** 2
@@ -77,7 +77,8 @@ describe('settling rooms', () => {
 describe('what rooms that are taken leave free', () => {
   it('finds what a loop over all finds', () => {
     fc.assert(
-      fc.property(candidates, candidates, (standing, asking) => {
+      // Crowds, and a few among many, where nobody else would strike out what one of them does.
+      fc.property(fc.oneof(candidates, fc.array(candidate, { maxLength: 3 })), candidates, (standing, asking) => {
         const rooms = {
           count: standing.length,
           x: Float32Array.from(standing, ({ x }) => x),
@@ -92,7 +93,7 @@ describe('what rooms that are taken leave free', () => {
         const free = freeOfRooms(column(({ x }) => x), column(({ z }) => z), column((c) => c.radius), kept, rooms)
         expect([...kept.subarray(0, free)]).toEqual([...rows].filter((i) => !(asking[i].radius > 0) || !stored.some((s) => overlap(s, asking[i]))))
       }),
-      { numRuns: 200 },
+      { numRuns: 500 },
     )
   })
 })

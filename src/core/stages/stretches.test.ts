@@ -13,7 +13,8 @@ import { tilesOver } from './tiles.ts'
 import { stretchesOf, tilesToGrow } from './stretches.ts'
 import { prepareWeigh } from './weigh.ts'
 
-const unit = fc.double({ min: 0, max: 1, noNaN: true })
+// Evenly spread: doubles are drawn by their bits, which makes nearly all of them tiny.
+const unit = fc.nat(1 << 20).map((n) => n / (1 << 20))
 const terrains = [hilly(200, 201), terrainOf((x, z) => 20 * Math.sin(x / 170) * Math.cos(z / 140), 800, 41)]
 const outlines = [outlineOf('patch', [[-40, -30, 50, -35, 30, 45, -25, 30]]), outlineOf('path', [[-90, -70, -20, 0, 60, 10, 95, 80]], { width: 3 })]
 
@@ -70,6 +71,22 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
       { numRuns: 300, seed: 20261126 },
     )
     expect(cutUp).toBeGreaterThan(60)
+  })
+
+  it('leaves few where weights are small all over, but not none', () => {
+    const [terrain] = terrains
+    const ground = groundOfTerrain(terrain)
+    const dense = evenSource(3, evenScaleOfSpacing(0.3))
+    const left = (one: Ground) => {
+      const arena = createArena()
+      // Weights of a few thousandths up to a hundredth.
+      const { gather } = prepareWeigh(arena, prepareHabitat({ habitat: [condition('height', { height: { from: -10, to: null }, soft: 260 })], combine: 'all', seed: 7 }, surroundingsOf(terrain)), null, false)
+      gather({ ground: one, before: [], source: dense, area: { x0: -60, z0: -60, x1: 60, z1: 60 }, wanted: { limit: dense.limit, part: 1, keyScale: 1 }, around: NOTHING_AROUND })
+      return [...arena.sites.draws.subarray(0, arena.sites.count)].sort()
+    }
+    const { block: _block, ...whole } = ground
+    expect(left(ground)).toEqual(left(whole))
+    expect(left(ground).length).toBeGreaterThan(100)
   })
 
   it('is told tile by tile: no tile is left out in which anything stands, and most in which nothing does are', () => {
