@@ -12,7 +12,7 @@ export default defineConfig({
   testDir: 'e2e',
   timeout: 300_000,
   expect: { timeout: 40_000 },
-  workers: process.env.MEADOW_LONG ? 1 : 2,
+  workers: 1,
   // What measures more than it tests: `npm run fuzz` runs it.
   ...(process.env.MEADOW_LONG ? { grep: /@long/ } : { grepInvert: /@long/ }),
   retries: 0,

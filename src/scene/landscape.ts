@@ -183,8 +183,8 @@ function createLayers(options: LandscapeOptions, shown: Shown, frame: HTMLElemen
 
 type Layers = ReturnType<typeof createLayers>
 
-/** Draws one frame; `wanted` is the full one. */
-function drawFrame({ renderer, scene, camera, invalidate, instances, growing }: LandscapeOptions, shown: Shown, layers: Layers, frame: HTMLElement, wanted: boolean): void {
+/** Draws one frame; `wanted` is the full one. False when it was passed over. */
+function drawFrame({ renderer, scene, camera, invalidate, instances, growing }: LandscapeOptions, shown: Shown, layers: Layers, frame: HTMLElement, wanted: boolean): boolean {
   const { eye, ground, pace, instancePicture, shelf, sun } = layers
   eye.beforeFrame()
   // Until the ground is there in full, frames stay coarse and quick.
@@ -193,7 +193,7 @@ function drawFrame({ renderer, scene, camera, invalidate, instances, growing }: 
   if (unfinished && pace.slow && (wanted || growing()) && now - shown.drawnAt < UNFINISHED_FRAME) {
     // Where frames are slow, the ground is there sooner when not every piece of it is shown at once.
     invalidate()
-    return
+    return false
   }
   shown.drawnAt = now
   const rest = wanted && !unfinished
@@ -212,6 +212,7 @@ function drawFrame({ renderer, scene, camera, invalidate, instances, growing }: 
   }
   renderer.render(scene, camera)
   if (unfinished) invalidate()
+  return true
 }
 
 /**
@@ -291,9 +292,9 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       pace.stirred()
     },
     frame() {
-      pace.learn()
-      draw(!pace.moving)
-      for (const listener of drawnListeners) listener()
+      const drawn = draw(!pace.moving)
+      pace.learn(drawn)
+      if (drawn) for (const listener of drawnListeners) listener()
     },
     view: eye.view,
     flyTo: eye.flyTo,

@@ -35,7 +35,7 @@ function paced(given: { growing?: () => boolean; inSoftware?: boolean } = {}) {
     for (let k = 0; k < count; k++) {
       pace.stirred()
       pass(apart)
-      pace.learn()
+      pace.learn(true)
     }
   }
   return { pace, told, frames }
@@ -54,6 +54,17 @@ describe('the pace of the picture', () => {
     pass(20)
     expect([pace.moving, told.rests]).toEqual([false, 1])
     expect(told.frames).toBe(3)
+  })
+
+  it('learns nothing from frames that were passed over', () => {
+    const { pace } = paced()
+    const before = pace.budget(false)
+    for (let k = 0; k < 20; k++) {
+      pace.stirred()
+      pass(4)
+      pace.learn(k % 2 === 1)
+    }
+    expect(pace.budget(false)).toBe(before)
   })
 
   it('does not rest while instances come in, or while a button is held anywhere', () => {

@@ -9,8 +9,8 @@ export interface Pace {
   trickled(): void
   /** Comes to rest at once. */
   settle(): void
-  /** Learns from the time between frames while moving how many triangles this machine can take. */
-  learn(): void
+  /** Learns from the time between frames while moving how many triangles this machine can take; to be told of every frame drawn, and of those passed over. */
+  learn(drawn: boolean): void
   /** Triangles that a frame may have. */
   budget(rest: boolean): number
   dispose(): void
@@ -84,7 +84,11 @@ export function createPace({ invalidate, growing, onRest, inSoftware }: PaceOpti
       invalidate()
     },
     settle,
-    learn() {
+    learn(drawn) {
+      if (!drawn) {
+        lastFrame = 0
+        return
+      }
       const now = performance.now()
       if (moving && lastFrame > 0) {
         const took = now - lastFrame

@@ -13,6 +13,9 @@ export interface InstanceTiles {
   listen(listener: (planting: string, tile: string, block: Block | null, rect: Rect) => void): () => void
 }
 
+/** Longest stretch of telling before others get a turn, ms. */
+const TURN = 8
+
 export function createInstanceTiles(): InstanceTiles {
   const tiles = new Map<string, Map<string, Tile>>()
   const listeners = new Set<(planting: string, tile: string, block: Block | null, rect: Rect) => void>()
@@ -46,11 +49,16 @@ export function createInstanceTiles(): InstanceTiles {
         await work()
       } finally {
         const news = held ?? []
-        held = null
-        for (const listener of listeners) {
-          if (joined.has(listener)) tellAll(listener)
-          else for (const one of news) listener(...one)
+        let since = performance.now()
+        // What comes in meanwhile joins the end.
+        for (let k = 0; k < news.length; k++) {
+          for (const listener of listeners) if (!joined.has(listener)) listener(...news[k])
+          if (performance.now() - since < TURN) continue
+          await new Promise((resolve) => setTimeout(resolve, 0))
+          since = performance.now()
         }
+        held = null
+        for (const listener of joined) if (listeners.has(listener)) tellAll(listener)
         joined.clear()
       }
     },

@@ -85,11 +85,15 @@ function prefixAt(prefix: Float64Array, row: number, columns: number, place: num
   return prefix[row + c] + (place - c) * (prefix[row + c + 1] - prefix[row + c])
 }
 
+/** Rectangles of more nodes are not looked through: they tell nothing. */
+const MOST_LOOKED_AT = 1024
+
 /** Mean heights around anywhere in a rectangle, as {@link meanHeightAt} tells them, m. */
 export function meanHeightsIn({ columns, rows, perX, perZ, x0, z0, means }: MeanHeights, rect: Rect): Range {
   const node = (place: number, last: number, up: number) => Math.min(last, Math.max(0, Math.floor(place) + up))
   const [c0, c1] = [node((rect.x0 - x0) * perX, columns - 1, 0), node((rect.x1 - x0) * perX, columns - 1, 1)]
   const [r0, r1] = [node((rect.z0 - z0) * perZ, rows - 1, 0), node((rect.z1 - z0) * perZ, rows - 1, 1)]
+  if ((c1 - c0 + 1) * (r1 - r0 + 1) > MOST_LOOKED_AT) return { low: -Infinity, high: Infinity }
   let [low, high] = [Infinity, -Infinity]
   for (let r = r0; r <= r1; r++)
     for (let c = c0; c <= c1; c++) {
