@@ -18,12 +18,17 @@ export function blobsOf(meadow: Meadow): BlobHash[] {
   ]
 }
 
+/** Whether a text looks like the name of a blob. */
+export function isBlobName(text: string): boolean {
+  return NAME.test(text)
+}
+
 const NAME = /^[0-9a-f]{64}$/
 
 /** All that looks like the name of a blob in any value: for documents of another version, or damaged ones. */
 export function blobNamesIn(value: unknown, into = new Set<BlobHash>()): Set<BlobHash> {
   if (typeof value === 'string') {
-    if (NAME.test(value)) into.add(value)
+    if (isBlobName(value)) into.add(value)
   } else if (Array.isArray(value)) {
     // Long lists are of numbers.
     if (typeof value[0] !== 'number') for (const one of value) blobNamesIn(one, into)

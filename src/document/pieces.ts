@@ -3,6 +3,7 @@ import type { Piece } from '../core/long-list.ts'
 import { bytesToPiece, isDoubles, pieceBytes } from '../core/long-list.ts'
 import type { BlobHash, Meadow } from '../core/meadow.ts'
 import { listOfThings, THINGS } from '../core/things/index.ts'
+import { isBlobName } from './blobs.ts'
 
 /**
  * Where long lists leave memory: a stored document only names their pieces, and the numbers lie beside it as
@@ -10,8 +11,6 @@ import { listOfThings, THINGS } from '../core/things/index.ts'
  */
 
 type Plain = Record<string, unknown>
-
-const NAME = /^[0-9a-f]{64}$/
 
 /** Whether a value is a piece with its numbers. */
 export function isPiece(value: unknown): value is Piece {
@@ -21,13 +20,18 @@ export function isPiece(value: unknown): value is Piece {
 function isNamed(value: unknown): value is { readonly name: BlobHash; readonly length: number; readonly values?: unknown } {
   if (typeof value !== 'object' || value === null) return false
   const { name, length } = value as Plain
-  return typeof name === 'string' && NAME.test(name) && Number.isSafeInteger(length) && (length as number) > 0
+  return typeof name === 'string' && isBlobName(name) && Number.isSafeInteger(length) && (length as number) > 0
 }
 
 /** A document with its long lists named only, and the bytes of all pieces by their names. */
 export interface Packed {
   readonly document: unknown
   readonly blobs: ReadonlyMap<BlobHash, Uint8Array<ArrayBuffer>>
+}
+
+/** How much a packed document takes, bytes. */
+export function packedBytes({ document, blobs }: Packed): number {
+  return [...blobs.values()].reduce((sum, { length }) => sum + length, JSON.stringify(document).length)
 }
 
 /** Packs a meadow for wherever it is kept; one of any version, sound or not, goes as it is but for its long lists. */

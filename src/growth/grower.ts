@@ -12,6 +12,7 @@ import type { Pack, PackPlan } from './kept.ts'
 import { packsOf, restoredFrom } from './kept.ts'
 import type { Asked, Earlier, Row } from './neighbours.ts'
 import { askAround, packNear } from './neighbours.ts'
+import { pacer } from './pacer.ts'
 import type { Pool } from '../runner/pool.ts'
 import { CancelledError } from '../runner/pool.ts'
 import type { PackedNear } from '../runner/protocol.ts'
@@ -37,8 +38,6 @@ export interface Grower {
   give(meadow: Meadow, planting: Planting): string
 }
 
-/** Longest stretch of work on the calling thread before others get a turn, ms. */
-const TURN = 8
 /** More than this in all of a meadow would outgrow the memory of a browser tab. */
 const MOST_IN_ALL = 4_000_000
 
@@ -147,14 +146,4 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
 
 function emptyRow(): Row {
   return { facts: null, setupKey: '', settled: '', version: 0, tiles: new Map() }
-}
-
-/** Gives other work a turn when the current stretch has become long. */
-function pacer(now: () => number): () => Promise<void> {
-  let since = now()
-  return async () => {
-    if (now() - since < TURN) return
-    await new Promise((resolve) => setTimeout(resolve, 0))
-    since = now()
-  }
 }

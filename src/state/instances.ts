@@ -1,5 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
+import { pacer } from '../growth/pacer.ts'
 import type { Tile } from '../growth/tile-order.ts'
 
 /** The grown tiles of all plantings, outside React: the picture listens, nobody copies. */
@@ -12,9 +13,6 @@ export interface InstanceTiles {
   /** Calls back on every change of a tile; null block when it is gone. Returns the way to stop. */
   listen(listener: (planting: string, tile: string, block: Block | null, rect: Rect) => void): () => void
 }
-
-/** Longest stretch of telling before others get a turn, ms. */
-const TURN = 8
 
 export function createInstanceTiles(): InstanceTiles {
   const tiles = new Map<string, Map<string, Tile>>()
@@ -49,13 +47,11 @@ export function createInstanceTiles(): InstanceTiles {
         await work()
       } finally {
         const news = held ?? []
-        let since = performance.now()
+        const pace = pacer(() => performance.now())
         // What comes in meanwhile joins the end.
         for (let k = 0; k < news.length; k++) {
           for (const listener of listeners) if (!joined.has(listener)) listener(...news[k])
-          if (performance.now() - since < TURN) continue
-          await new Promise((resolve) => setTimeout(resolve, 0))
-          since = performance.now()
+          await pace()
         }
         held = null
         for (const listener of joined) if (listeners.has(listener)) tellAll(listener)

@@ -1,5 +1,6 @@
 import { logProblem } from '../document/log.ts'
 import type { Grower } from '../growth/grower.ts'
+import { pacer } from '../growth/pacer.ts'
 import type { GrownStore } from '../storage/grown.ts'
 
 /** Keeps what has grown of a meadow from one opening to the next. */
@@ -10,13 +11,10 @@ export interface KeptGrowth {
   grown(): void
   /** Keeps at once what is not kept yet. */
   flush(): Promise<void>
-  stop(): void
 }
 
 /** What has grown is kept when nothing grows for so long, ms. */
 const QUIET = 3000
-/** Longest stretch of work before others get a turn, ms. */
-const TURN = 8
 
 /** `store` may refuse at any time: then nothing is kept, and all grows anew at the next opening. */
 export function createKeptGrowth(store: GrownStore, meadow: string, grower: Pick<Grower, 'restore' | 'packs'>): KeptGrowth {
@@ -25,6 +23,7 @@ export function createKeptGrowth(store: GrownStore, meadow: string, grower: Pick
   let timer: ReturnType<typeof setTimeout> | null = null
   let keeping: Promise<void> = Promise.resolve()
   let refused = false
+  const pace = pacer(() => performance.now())
 
   async function guarded(work: () => Promise<void>): Promise<void> {
     if (refused) return
@@ -44,7 +43,7 @@ export function createKeptGrowth(store: GrownStore, meadow: string, grower: Pick
         const name = `${planting}/${plan.part}`
         names.add(name)
         if (kept.get(name) === plan.name) continue
-        await pause()
+        await pace()
         if (!(await store.put(meadow, plan.make()))) {
           refused = true
           return
@@ -65,14 +64,11 @@ export function createKeptGrowth(store: GrownStore, meadow: string, grower: Pick
 
   return {
     async restore() {
-      let since = performance.now()
       await guarded(() =>
         store.each(meadow, async (pack) => {
           const found = grower.restore(pack)
           if (found) kept.set(`${found.planting}/${found.part}`, found.name)
-          if (performance.now() - since < TURN) return
-          await pause()
-          since = performance.now()
+          await pace()
         }),
       )
     },
@@ -82,14 +78,5 @@ export function createKeptGrowth(store: GrownStore, meadow: string, grower: Pick
       timer = setTimeout(() => void flush(), QUIET)
     },
     flush,
-    stop() {
-      if (timer) clearTimeout(timer)
-      timer = null
-    },
   }
-}
-
-/** Lets others have a turn. */
-function pause(): Promise<void> {
-  return new Promise((resolve) => setTimeout(resolve, 0))
 }

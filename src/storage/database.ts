@@ -2,6 +2,7 @@ import type { Dexie, Table, Transaction } from 'dexie'
 import type { Meadow } from '../core/meadow.ts'
 import { blobNamesIn, blobsOf } from '../document/blobs.ts'
 import type { Packed } from '../document/pieces.ts'
+import { packedBytes } from '../document/pieces.ts'
 import type { GrownTables } from './grown.ts'
 import { createGrownStore } from './grown.ts'
 import type { JournalEntry, MeadowEntry } from './store.ts'
@@ -129,10 +130,9 @@ export async function ownRowIn(db: Database, id: string, owner: string): Promise
 }
 
 /** How much a meadow takes in the store with all its blobs, bytes. */
-export async function bytesIn(db: Database, meadow: Meadow, { document, blobs }: Packed): Promise<number> {
+export async function bytesIn(db: Database, meadow: Meadow, packed: Packed): Promise<number> {
   const rows = await db.sizes.bulkGet(blobsOf(meadow))
-  const lists = [...blobs.values()].reduce((sum, { length }) => sum + length, 0)
-  return JSON.stringify(document).length + lists + rows.reduce((sum, row) => sum + (row?.length ?? 0), 0)
+  return rows.reduce((sum, row) => sum + (row?.length ?? 0), packedBytes(packed))
 }
 
 /** Puts a document in with the pieces of its long lists that are not there yet. Within a transaction. */

@@ -1,6 +1,6 @@
 import type { Meadow } from '../core/meadow.ts'
 import { blobsOf } from '../document/blobs.ts'
-import { packLists } from '../document/pieces.ts'
+import { packedBytes, packLists } from '../document/pieces.ts'
 import { KEEPS_NOTHING } from './grown.ts'
 import { openNews } from './news.ts'
 import type { JournalEntry, MeadowEntry, MeadowStore } from './store.ts'
@@ -27,11 +27,7 @@ export function createMemoryStore(sentence: string | null): MeadowStore {
     has: async (hash: string) => blobs.has(hash),
     put: async (hash: string, bytes: Uint8Array<ArrayBuffer>) => void blobs.set(hash, bytes),
   }
-  const bytesOf = (meadow: Meadow) => {
-    const packed = packLists(meadow)
-    const lists = [...packed.blobs.values()].reduce((sum, { length }) => sum + length, 0)
-    return blobsOf(meadow).reduce((sum, hash) => sum + (blobs.get(hash)?.length ?? 0), JSON.stringify(packed.document).length + lists)
-  }
+  const bytesOf = (meadow: Meadow) => blobsOf(meadow).reduce((sum, hash) => sum + (blobs.get(hash)?.length ?? 0), packedBytes(packLists(meadow)))
   const change = (id: string, part: Partial<MeadowEntry>) => {
     const kept = meadows.get(id)
     if (kept) kept.entry = { ...kept.entry, ...part }

@@ -28,11 +28,6 @@ export function boundFade({ low, high }: Range, soft: number): Bound {
   return boundWithin({ low, high }, 0, Infinity, soft)
 }
 
-/** The bound of several that must all hold. */
-export function boundOfAll(bounds: readonly Bound[]): Bound {
-  return bounds.reduce((all, { low, high }) => ({ low: all.low * low, high: all.high * high }), EVERYTHING)
-}
-
 /** The bound of the best of several. */
 export function boundOfAny(bounds: readonly Bound[]): Bound {
   return bounds.reduce((any, { low, high }) => ({ low: Math.max(any.low, low), high: Math.max(any.high, high) }), NOTHING)

@@ -50,17 +50,18 @@ export interface WeighStage {
 /** Prepares weighing; `asksHeights` says whether a later stage asks for the heights of sites. */
 export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrivers['thin'], asksHeights: boolean): WeighStage {
   const heights = habitat.asksHeights || asksHeights
-  function weighSites(sites: Sites, ground: Ground, before: readonly Ground[], steps: readonly HabitatStep[], around: Around): boolean {
-    const landed = heights || before.length > 0
-    ground.land(sites, landed)
+  /** Whether the heights of sites are looked up. */
+  const lands = (before: readonly Ground[]) => heights || before.length > 0
+  function weighSites(sites: Sites, ground: Ground, before: readonly Ground[], steps: readonly HabitatStep[], around: Around): void {
+    ground.land(sites, lands(before))
     for (const other of before) other.cover(sites)
     weighBy(steps, sites, around, arena)
     thin?.(sites, around, arena)
-    return landed
   }
   function weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): boolean {
     const { sites } = arena
-    const landed = weighSites(sites, ground, before, habitat.steps, around)
+    const landed = lands(before)
+    weighSites(sites, ground, before, habitat.steps, around)
     fitArena(arena)
     const { count } = sites
     sites.count = 0
@@ -77,11 +78,11 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrive
         source.fill(area, sites, below)
         return weigh(ground, before, wanted, around)
       }
-      let landed = heights || before.length > 0
+      const landed = lands(before)
       for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source.density)) {
         candidates.count = 0
         for (const { rect, most } of pieces) source.fill(rect, candidates, below * most)
-        landed = weighSites(candidates, ground, before, steps, around)
+        weighSites(candidates, ground, before, steps, around)
         makeRoom(arena, candidates.count)
         takeByRank(arena, candidates, candidates.count, wanted, landed)
       }
