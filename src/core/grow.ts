@@ -106,13 +106,6 @@ export function tilesOfPlot({ ground, tileSide, tiles, bounds }: Plot): { readon
   return tiles.map((address) => ({ key: tileKey(ground, tileName(tileSide, address)), rect: tileRect(tileSide, address) }))
 }
 
-/** Calls `visit` with the key of every tile of a plot that meets a rectangle, its high edges among it. */
-export function forTileKeysIn({ ground, tileSide }: Plot, x0: number, z0: number, x1: number, z1: number, visit: (key: string) => void): void {
-  if (tileSide === 0) return visit(tileKey(ground, WHOLE))
-  const [i1, j1] = [Math.floor(x1 / tileSide), Math.floor(z1 / tileSide)]
-  for (let j = Math.floor(z0 / tileSide); j <= j1; j++) for (let i = Math.floor(x0 / tileSide); i <= i1; i++) visit(tileKey(ground, tileName(tileSide, { i, j })))
-}
-
 const WHOLE = 'whole'
 
 /** What a tile is named by among all of a planting: by its ground, and by its place there. */
@@ -123,6 +116,13 @@ export function tileKey(ground: string, name: string): string {
 /** The ground of a tile named by {@link tileKey}. */
 export function groundOfTile(key: string): string {
   return key.slice(0, key.lastIndexOf('/'))
+}
+
+/** Ground, side, column and row of a tile named by {@link tileKey}; side 0 where it is all of its ground. */
+export function placeOfTile(key: string): { readonly ground: string; readonly side: number } & TileAddress {
+  const name = key.slice(key.lastIndexOf('/') + 1)
+  const [side, i, j] = name === WHOLE ? [0, 0, 0] : name.split(':').map(Number)
+  return { ground: groundOfTile(key), side, i, j }
 }
 
 /** What a tile is named by on its plot. */

@@ -119,7 +119,7 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
     const depends = rooms.length > 0 || asked.length > 0
     for (let { reach } = plots[piece.plot]; ; ) {
       const seen = look(piece, reach)
-      const near = depends ? packNear(piece.rect, reach, seen) : null
+      const near = depends ? packNear(piece.rect, reach, seen, pool.sharesMemory) : null
       const output = await pool.run(GROW_TILE, { setup: setup.key, tile: { plot: piece.plot, rect: piece.rect }, near, part }, { signal, bulk: true })
       if (signal.aborted) throw new CancelledError()
       if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach, seen }

@@ -121,7 +121,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       handover.keepOnly(new Set())
     },
     nearArea(planting, rect) {
-      return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0) })
+      return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0) }, false)
     },
     give: (meadow, planting) => handover.giveToAsk(meadow, planting).setup.key,
     restore(pack) {

@@ -1,11 +1,11 @@
 import type { Block } from '../core/columns.ts'
 import type { LookedAt } from '../core/grow.ts'
-import { forTileKeysIn } from '../core/grow.ts'
+import { placeOfTile } from '../core/grow.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { Plot } from '../core/stages/plot.ts'
 import type { PackedNear, PreparedFacts } from '../runner/protocol.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
-import { nameOfRooms, packPlaces, packRooms, roomCells } from './room-cells.ts'
+import { nameOfRooms, packPlaces, packRooms, roomCells, roomsNear } from './room-cells.ts'
 
 /** What has grown, and what of it lies near a tile that grows later. */
 
@@ -63,13 +63,13 @@ export interface Look {
   readonly asked: readonly (Asked & { readonly near: NearRooms })[]
 }
 
-export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked }: Look): PackedNear {
-  const { known, columns, count } = packRooms(rect, reach, rooms)
-  const others = packRooms(rect, reach, elsewhere)
+/** What of a look goes along to whoever grows the tile; rooms stay where they are for a pool that `shares` memory. */
+export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked }: Look, shares: boolean): PackedNear {
+  const pack = shares ? roomsNear : packRooms
   return {
-    known,
-    rooms: { columns, count },
-    elsewhere: { columns: others.columns, count: others.count },
+    known: { x0: rect.x0 - reach, z0: rect.z0 - reach, x1: rect.x1 + reach, z1: rect.z1 + reach },
+    rooms: pack(rect, reach, rooms),
+    elsewhere: pack(rect, reach, elsewhere),
     places: asked.map((one) => ({ planting: one.planting, reach: one.reach, columns: packPlaces(rect, reach + one.reach, one.near) })),
   }
 }
@@ -102,11 +102,56 @@ export function nameOfLook(rect: Rect, reach: number, { rooms, elsewhere, asked 
 /** The tiles of a plot that a widened rectangle meets. */
 function cellsNear(row: Row, of: Earlier['of'], plot: Plot, { x0, z0, x1, z1 }: Rect, by: number): RoomCells[] {
   const found: RoomCells[] = []
-  forTileKeysIn(plot, x0 - by, z0 - by, x1 + by, z1 + by, (key) => {
-    const tile = row.tiles.get(key)
-    if (tile) found.push(roomsOfTile(tile, of))
-  })
+  const { i0, j0, across, down, side, tiles } = gridOf(row, plot)
+  // One that grows as a whole is wherever one looks.
+  const all = side === 0
+  const [from, to] = all ? [0, 0] : [Math.max(0, Math.floor((z0 - by) / side) - j0), Math.min(down - 1, Math.floor((z1 + by) / side) - j0)]
+  const [first, last] = all ? [0, 0] : [Math.max(0, Math.floor((x0 - by) / side) - i0), Math.min(across - 1, Math.floor((x1 + by) / side) - i0)]
+  for (let j = from; j <= to; j++)
+    for (let i = first; i <= last; i++) {
+      const tile = tiles[j * across + i]
+      if (tile) found.push(roomsOfTile(tile, of))
+    }
   return found
+}
+
+/** The tiles of a plot in a grid, so that those in reach of a place are found at once. */
+interface TileGrid {
+  /** Which change of the row it is of. */
+  readonly version: number
+  /** Side of a tile, m; 0 where there is one. */
+  readonly side: number
+  /** Column and row of the first tile, and how many there are. */
+  readonly i0: number
+  readonly j0: number
+  readonly across: number
+  readonly down: number
+  readonly tiles: readonly (GrownTile | undefined)[]
+}
+
+const grids = new WeakMap<Row, Map<string, TileGrid>>()
+
+function gridOf(row: Row, plot: Plot): TileGrid {
+  const own = grids.get(row) ?? new Map<string, TileGrid>()
+  grids.set(row, own)
+  const name = `${plot.ground} ${plot.tileSide}`
+  const found = own.get(name)
+  if (found?.version === row.version) return found
+  const made = makeGrid(row, plot)
+  own.set(name, made)
+  return made
+}
+
+function makeGrid({ tiles, version }: Row, { ground, tileSide: side, bounds }: Plot): TileGrid {
+  const { x0, z0, x1, z1 } = bounds
+  const [i0, j0] = side === 0 ? [0, 0] : [Math.floor(x0 / side), Math.floor(z0 / side)]
+  const [across, down] = side === 0 ? [1, 1] : [Math.ceil(x1 / side) - i0, Math.ceil(z1 / side) - j0]
+  const grid = new Array<GrownTile | undefined>(across * down).fill(undefined)
+  for (const [key, tile] of tiles) {
+    const place = placeOfTile(key)
+    if (place.ground === ground && place.side === side) grid[(place.j - j0) * across + place.i - i0] = tile
+  }
+  return { version, side, i0, j0, across, down, tiles: grid }
 }
 
 /** The rooms of each block, sorted when first asked for. */

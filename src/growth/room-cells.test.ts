@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
-import { nameOfRooms, packRooms, roomCells } from './room-cells.ts'
+import type { Rooms } from '../core/stages/rooms.ts'
+import { nameOfRooms, packRooms, roomCells, roomsNear } from './room-cells.ts'
 
 const SIDE = 8
 const LARGEST = 2
@@ -42,21 +43,29 @@ function blockWith(list: readonly Room[]): Block {
   return block
 }
 
+/** All rooms of some parts. */
+function roomsIn(parts: readonly Rooms[]): Room[] {
+  return parts.flatMap(({ columns, from, to }) => {
+    const at = (column: number, k: number) => columns[(column * columns.length) / 4 + from + k]
+    return Array.from({ length: to - from }, (_, k) => ({ x: at(0, k), y: at(1, k), z: at(2, k), radius: at(3, k) }))
+  })
+}
+
 const sorted = (list: readonly Room[]) => list.map(({ x, y, z, radius }) => `${x} ${y} ${z} ${radius}`).sort()
 
 describe('rooms in cells', () => {
-  it('packs just the rooms that a scan over all would find near a tile', () => {
+  it('finds all rooms that a scan over all would find near a tile, and none twice; packed as they stand', () => {
     fc.assert(
       fc.property(rooms, tiles, reaches, (list, tile, reach) => {
-        const { columns, count: n, known } = packRooms(tile, reach, [{ tiles: fourTiles(list), largestRoom: LARGEST }])
-        const most = columns.length / 4
-        const packed = Array.from({ length: n }, (_, k) => ({ x: columns[k], y: columns[most + k], z: columns[2 * most + k], radius: columns[3 * most + k] }))
+        const near = [{ tiles: fourTiles(list), largestRoom: LARGEST }]
+        const found = roomsIn(roomsNear(tile, reach, near))
         const by = reach + LARGEST
-        const scanned = list.filter(
-          ({ x, z, radius }) => radius > 0 && x >= tile.x0 - by && x <= tile.x1 + by && z >= tile.z0 - by && z <= tile.z1 + by,
-        )
-        expect(sorted(packed)).toEqual(sorted(scanned))
-        expect(known).toEqual({ x0: tile.x0 - reach, z0: tile.z0 - reach, x1: tile.x1 + reach, z1: tile.z1 + reach })
+        const within = ({ x, z, radius }: Room) => radius > 0 && x >= tile.x0 - by && x <= tile.x1 + by && z >= tile.z0 - by && z <= tile.z1 + by
+        expect(sorted(found.filter(within))).toEqual(sorted(list.filter(within)))
+        // No farther than a cell beyond.
+        const wide = by + SIDE / 4
+        expect(found.filter(({ x, z }) => x < tile.x0 - wide || x > tile.x1 + wide || z < tile.z0 - wide || z > tile.z1 + wide)).toEqual([])
+        expect(roomsIn(packRooms(tile, reach, near))).toEqual(found)
       }),
       { numRuns: 300 },
     )

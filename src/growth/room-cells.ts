@@ -1,7 +1,8 @@
 import type { Block } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import { mix } from '../core/math/random.ts'
-import type { PackedRooms } from '../runner/protocol.ts'
+import { sharedFloats } from '../core/shared-memory.ts'
+import type { Rooms } from '../core/stages/rooms.ts'
 
 /** Cells along a tile's side. */
 const SIDE = 4
@@ -14,12 +15,11 @@ const SIDE = 4
 export interface RoomCells {
   readonly rect: Rect
   readonly start: Uint32Array
-  /** Positions and radii, m. */
-  readonly x: Float32Array
-  readonly y: Float32Array
-  readonly z: Float32Array
-  readonly radius: Float32Array
+  /** x, y, z and radius, m, a quarter each. */
+  readonly columns: Float32Array
   readonly names: Uint32Array
+  /** A name of all cells together. */
+  readonly name: number
 }
 
 /** Sorts the instances of a block with their rooms. */
@@ -33,20 +33,17 @@ export function roomCells({ position, room, count }: Block, rect: Rect): RoomCel
     start[cells[i] + 1]++
   }
   for (let c = 0; c < SIDE * SIDE; c++) start[c + 1] += start[c]
-  const total = start[SIDE * SIDE]
-  const x = new Float32Array(total)
-  const y = new Float32Array(total)
-  const z = new Float32Array(total)
-  const radius = new Float32Array(total)
+  const columns = sharedFloats(4 * count)
   const fill = start.slice()
   for (let i = 0; i < count; i++) {
     const at = fill[cells[i]]++
-    x[at] = position[3 * i]
-    y[at] = position[3 * i + 1]
-    z[at] = position[3 * i + 2]
-    radius[at] = room[i]
+    columns[at] = position[3 * i]
+    columns[count + at] = position[3 * i + 1]
+    columns[2 * count + at] = position[3 * i + 2]
+    columns[3 * count + at] = room[i]
   }
-  return { rect, start, x, y, z, radius, names: namesOf(start, x, y, z, radius) }
+  const names = namesOf(start, columns)
+  return { rect, start, columns, names, name: names.reduce((name, own) => mix(Math.imul(name, 0x9e3779b1) ^ own), 0) }
 }
 
 function cellAlong(distance: number, per: number): number {
@@ -54,27 +51,45 @@ function cellAlong(distance: number, per: number): number {
 }
 
 /** A 32-bit name of each cell's content; 0 for an empty one. */
-function namesOf(start: Uint32Array, ...columns: readonly Float32Array[]): Uint32Array {
-  const words = columns.map((column) => new Uint32Array(column.buffer))
+function namesOf(start: Uint32Array, columns: Float32Array): Uint32Array {
+  const words = new Uint32Array(columns.buffer)
+  const count = columns.length / 4
   const names = new Uint32Array(SIDE * SIDE)
   for (let c = 0; c < SIDE * SIDE; c++) {
     let name = 0
     for (let i = start[c]; i < start[c + 1]; i++)
-      for (const column of words) name = mix(Math.imul(name, 0x9e3779b1) ^ column[i])
+      name = mix(
+        Math.imul(name, 0x9e3779b1) ^
+          (Math.imul(words[i], 0x85ebca6b) + Math.imul(words[count + i], 0xc2b2ae35) + Math.imul(words[2 * count + i], 0x27d4eb2f) + Math.imul(words[3 * count + i], 0x165667b1)),
+      )
     names[c] = name
   }
   return names
 }
 
-/** Calls `visit` with the number of every cell that meets a rectangle. */
-function cellsIn({ rect }: RoomCells, { x0, z0, x1, z1 }: Rect, visit: (cell: number) => void): void {
+/** Whether all of a tile lies in a rectangle. */
+function liesIn({ rect }: RoomCells, { x0, z0, x1, z1 }: Rect): boolean {
+  return rect.x0 >= x0 && rect.z0 >= z0 && rect.x1 <= x1 && rect.z1 <= z1
+}
+
+/** Calls `visit` with the first and the last cell of every row of cells that meets a rectangle; once, with all, for a tile that lies in it. */
+function cellRowsIn(cells: RoomCells, { x0, z0, x1, z1 }: Rect, visit: (first: number, last: number) => void): void {
+  const { rect } = cells
+  if (x1 < rect.x0 || x0 > rect.x1 || z1 < rect.z0 || z0 > rect.z1) return
+  if (liesIn(cells, { x0, z0, x1, z1 })) return visit(0, SIDE * SIDE - 1)
   const perX = SIDE / (rect.x1 - rect.x0)
   const perZ = SIDE / (rect.z1 - rect.z0)
-  if (x1 < rect.x0 || x0 > rect.x1 || z1 < rect.z0 || z0 > rect.z1) return
+  const c0 = cellAlong(x0 - rect.x0, perX)
   const c1 = cellAlong(x1 - rect.x0, perX)
   const r1 = cellAlong(z1 - rect.z0, perZ)
-  for (let r = cellAlong(z0 - rect.z0, perZ); r <= r1; r++)
-    for (let c = cellAlong(x0 - rect.x0, perX); c <= c1; c++) visit(SIDE * r + c)
+  for (let r = cellAlong(z0 - rect.z0, perZ); r <= r1; r++) visit(SIDE * r + c0, SIDE * r + c1)
+}
+
+/** Calls `visit` with the number of every cell that meets a rectangle. */
+function cellsIn(cells: RoomCells, rect: Rect, visit: (cell: number) => void): void {
+  cellRowsIn(cells, rect, (first, last) => {
+    for (let cell = first; cell <= last; cell++) visit(cell)
+  })
 }
 
 /** Rooms of one earlier planting near a tile. */
@@ -92,43 +107,49 @@ export function nameOfRooms(tile: Rect, reach: number, near: readonly NearRooms[
   let high = 1
   near.forEach(({ tiles, largestRoom }, order) => {
     const rect = widened(tile, reach + largestRoom)
-    for (const cells of tiles)
-      cellsIn(cells, rect, (cell) => {
-        const name = cells.names[cell]
-        if (name === 0) return
-        low = mix(Math.imul(low, 0x85ebca77) ^ name ^ order)
-        high = mix((high + name) ^ low)
-      })
+    const add = (name: number) => {
+      if (name === 0) return
+      low = mix(Math.imul(low, 0x85ebca77) ^ name ^ order)
+      high = mix((high + name) ^ low)
+    }
+    for (const cells of tiles) {
+      if (liesIn(cells, rect)) add(cells.name)
+      else cellsIn(cells, rect, (cell) => add(cells.names[cell]))
+    }
   })
   return low.toString(36) + high.toString(36)
 }
 
-/** The rooms that reach into a tile widened by `reach`, with what is thereby known. */
-export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[]): PackedRooms & { readonly known: Rect } {
-  let most = 0
+/** The rooms that reach into a tile widened by `reach`, and maybe some beyond, where they stand: nothing is copied. */
+export function roomsNear(tile: Rect, reach: number, near: readonly NearRooms[]): Rooms[] {
+  const found: Rooms[] = []
   for (const { tiles, largestRoom } of near) {
-    const rect = widened(tile, reach + largestRoom)
-    for (const cells of tiles) cellsIn(cells, rect, (cell) => (most += cells.start[cell + 1] - cells.start[cell]))
-  }
-  const columns = new Float32Array(4 * most)
-  let count = 0
-  for (const { tiles, largestRoom } of near) {
+    // Who takes no room is in nobody's way.
+    if (!(largestRoom > 0)) continue
     const rect = widened(tile, reach + largestRoom)
     for (const cells of tiles) {
-      const { start, x, y, z, radius } = cells
-      cellsIn(cells, rect, (cell) => {
-        for (let i = start[cell]; i < start[cell + 1]; i++) {
-          if (!(radius[i] > 0) || x[i] < rect.x0 || x[i] > rect.x1 || z[i] < rect.z0 || z[i] > rect.z1) continue
-          columns[count] = x[i]
-          columns[most + count] = y[i]
-          columns[2 * most + count] = z[i]
-          columns[3 * most + count] = radius[i]
-          count++
-        }
+      const { columns, start } = cells
+      // Cells of a row lie together.
+      cellRowsIn(cells, rect, (first, last) => {
+        if (start[first] < start[last + 1]) found.push({ columns, from: start[first], to: start[last + 1] })
       })
     }
   }
-  return { known: widened(tile, reach), columns, count }
+  return found
+}
+
+/** The same in one piece of memory of their own, for threads that share none. */
+export function packRooms(tile: Rect, reach: number, near: readonly NearRooms[]): Rooms[] {
+  const parts = roomsNear(tile, reach, near)
+  const count = parts.reduce((sum, { from, to }) => sum + to - from, 0)
+  if (count === 0) return []
+  const columns = new Float32Array(4 * count)
+  let at = 0
+  for (const part of parts) {
+    for (let c = 0; c < 4; c++) columns.set(part.columns.subarray((c * part.columns.length) / 4 + part.from, (c * part.columns.length) / 4 + part.to), c * count + at)
+    at += part.to - part.from
+  }
+  return [{ columns, from: 0, to: count }]
 }
 
 /** Where the instances in a tile widened by `reach` stand: x, z columns in one buffer. */
@@ -136,10 +157,13 @@ export function packPlaces(tile: Rect, reach: number, { tiles }: NearRooms): Flo
   const rect = widened(tile, reach)
   const places: number[] = []
   for (const cells of tiles) {
-    const { start, x, z } = cells
-    cellsIn(cells, rect, (cell) => {
-      for (let i = start[cell]; i < start[cell + 1]; i++)
-        if (x[i] >= rect.x0 && x[i] <= rect.x1 && z[i] >= rect.z0 && z[i] <= rect.z1) places.push(x[i], z[i])
+    const { start, columns } = cells
+    const quarter = columns.length / 4
+    cellRowsIn(cells, rect, (first, last) => {
+      for (let i = start[first]; i < start[last + 1]; i++) {
+        const [x, z] = [columns[i], columns[2 * quarter + i]]
+        if (x >= rect.x0 && x <= rect.x1 && z >= rect.z0 && z <= rect.z1) places.push(x, z)
+      }
     })
   }
   const count = places.length / 2

@@ -1,3 +1,4 @@
+import { MEMORY_IS_SHARED } from '../core/shared-memory.ts'
 import type { Pool, WorkerPort } from './pool.ts'
 import { createPool } from './pool.ts'
 import type { FromWorker } from './protocol.ts'
@@ -25,5 +26,5 @@ function spawn(): WorkerPort {
  */
 export function createBrowserPool(): Pool {
   const spare = Math.max(1, Math.min(MOST_WORKERS, (navigator.hardwareConcurrency || 2) - 1))
-  return createPool({ size: Math.max(2, spare), bulkSize: spare, spawn, silence: SILENCE })
+  return createPool({ size: Math.max(2, spare), bulkSize: spare, sharesMemory: MEMORY_IS_SHARED, spawn, silence: SILENCE })
 }

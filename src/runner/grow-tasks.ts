@@ -7,10 +7,9 @@ import { emptiedBy, warningsOf } from '../core/stages/habitat.ts'
 import { tintGround } from '../core/plantings/tint.ts'
 import { groundsOf } from '../core/grounds/index.ts'
 import { createArena } from '../core/stages/arena.ts'
-import type { Rooms } from '../core/stages/rooms.ts'
 import { nearestOf } from '../core/stages/rooms.ts'
 import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
-import type { GrowTileInput, GrowTileOutput, PackedNear, PackedRooms, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
+import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
 import { extentsOf, resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
@@ -33,16 +32,11 @@ function ready(name: string, context: TaskContext): PreparedPlanting {
   return made
 }
 
-function unpackRooms({ count, columns }: PackedRooms): Rooms {
-  const column = (k: number) => columns.subarray((k * columns.length) / 4, (k * columns.length) / 4 + count)
-  return { count, x: column(0), y: column(1), z: column(2), radius: column(3) }
-}
-
 function unpack({ known, rooms, elsewhere, places }: PackedNear): Near {
   return {
     known,
-    rooms: unpackRooms(rooms),
-    elsewhere: unpackRooms(elsewhere),
+    rooms,
+    elsewhere,
     around: new Map(
       places.map(({ planting, reach, columns }) => [
         planting,

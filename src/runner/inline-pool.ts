@@ -8,6 +8,7 @@ import { createWorkerCore } from './worker-core.ts'
 export function createInlinePool(size = 1, cloned = false): Pool {
   return createPool({
     size,
+    sharesMemory: !cloned,
     silence: 600000,
     spawn: () => {
       let listener: (message: FromWorker) => void = () => undefined

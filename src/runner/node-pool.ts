@@ -1,4 +1,5 @@
 import { Worker } from 'node:worker_threads'
+import { MEMORY_IS_SHARED } from '../core/shared-memory.ts'
 import type { Pool, WorkerPort } from './pool.ts'
 import { createPool } from './pool.ts'
 import type { FromWorker } from './protocol.ts'
@@ -24,5 +25,5 @@ function spawn(): WorkerPort {
 
 /** A pool of worker threads of Node. */
 export function createNodePool(size: number, silence: number): Pool {
-  return createPool({ size, spawn, silence })
+  return createPool({ size, sharesMemory: MEMORY_IS_SHARED, spawn, silence })
 }

@@ -38,6 +38,8 @@ export interface AloneOptions extends Pick<RunOptions, 'signal' | 'onProgress'> 
 
 export interface Pool {
   readonly size: number
+  /** Whether its workers see memory that is shared as it is, so that what lies there need not be copied for them. */
+  readonly sharesMemory: boolean
   run<I, O>(task: TaskRef<I, O>, input: I, options?: RunOptions): Promise<O>
   /**
    * Runs work that cannot be trusted to end, or to leave its worker whole, in a worker of its own: that is
@@ -74,6 +76,8 @@ interface Seat {
 
 export interface PoolOptions {
   readonly size: number
+  /** See {@link Pool}; not by default. */
+  readonly sharesMemory?: boolean
   readonly spawn: () => WorkerPort
   /** How many workers may do bulk work at a time; all by default. */
   readonly bulkSize?: number
@@ -93,7 +97,7 @@ const BEGINS_WITHIN = 900
  * replaced; its job is tried once more by another and then fails with a sentence. Jobs that are
  * called off before they start never start; a running one is left to finish and its result dropped.
  */
-export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: PoolOptions): Pool {
+export function createPool({ size, sharesMemory = false, spawn, bulkSize = size, silence = 20000 }: PoolOptions): Pool {
   const queue: Job[] = []
   const held = new Map<string, Shared>()
   let nextId = 1
@@ -175,6 +179,7 @@ export function createPool({ size, spawn, bulkSize = size, silence = 20000 }: Po
 
   return {
     size,
+    sharesMemory,
     run<I, O>(task: TaskRef<I, O>, input: I, options: RunOptions = {}) {
       return new Promise<O>((resolve, reject) => {
         const { signal } = options

@@ -5,6 +5,7 @@ import type { Planting } from '../core/meadow.ts'
 import type { Thing } from '../core/things/define.ts'
 import type { TileOf } from '../core/plantings/define.ts'
 import type { Plot } from '../core/stages/plot.ts'
+import type { Rooms } from '../core/stages/rooms.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 
 /** What the threads say to each other: one union each way, an id on every request. */
@@ -48,18 +49,12 @@ export interface PreparedFacts {
   readonly extents: Readonly<Record<string, Rect>>
 }
 
-/** Rooms as they travel: x, y, z, radius, a quarter of the columns each, the first `count` of which are filled. */
-export interface PackedRooms {
-  readonly count: number
-  readonly columns: Float32Array<ArrayBuffer>
-}
-
 /** Earlier plantings near a tile as they travel. */
 export interface PackedNear {
   readonly known: Rect
   /** Rooms on the same ground, and on others. */
-  readonly rooms: PackedRooms
-  readonly elsewhere: PackedRooms
+  readonly rooms: readonly Rooms[]
+  readonly elsewhere: readonly Rooms[]
   /** Instances of the plantings that are named: x, z columns in one buffer, and how far will be asked, m. */
   readonly places: readonly { readonly planting: string; readonly reach: number; readonly columns: Float32Array<ArrayBuffer> }[]
 }

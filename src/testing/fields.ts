@@ -236,13 +236,10 @@ export function leastDistance(rows: readonly Grown[]): number {
   return best
 }
 
-/** No rooms at all. */
-export const NO_ROOMS: Rooms = { count: 0, x: new Float32Array(), y: new Float32Array(), z: new Float32Array(), radius: new Float32Array() }
-
 /** Rooms of instances that stand already. */
-export function roomsOfRows(rows: readonly Grown[]): Rooms {
-  const column = (of: (row: Grown) => number) => Float32Array.from(rows, of)
-  return { count: rows.length, x: column(({ x }) => x), y: column(({ y }) => y), z: column(({ z }) => z), radius: column(({ room }) => room) }
+export function roomsOfRows(rows: readonly Grown[]): Rooms[] {
+  const columns = [rows.map(({ x }) => x), rows.map(({ y }) => y), rows.map(({ z }) => z), rows.map(({ room }) => room)]
+  return [{ columns: Float32Array.from(columns.flat()), from: 0, to: rows.length }]
 }
 
 /** Lands sites on a terrain and weighs them under conditions. */

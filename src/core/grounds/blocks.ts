@@ -23,12 +23,12 @@ export interface GradientRange {
 }
 
 /** Cells along a side of the finest blocks that are kept, as a power of two. */
-const SHIFT = 3
+const SHIFT = 2
 /** Rounding between nodes stays below this share of what is blended. */
 const SLACK = 1e-9
 
 /**
- * The ranges of squares of 8, 16, … cells of a terrain, measured when first asked for: lowest and highest
+ * The ranges of squares of 4, 8, … cells of a terrain, measured when first asked for: lowest and highest
  * sample; least and greatest gradient along x and z, and the greatest squared one.
  */
 interface Level {
@@ -36,11 +36,12 @@ interface Level {
   readonly across: number
   readonly down: number
   /** low high of each block; NaN where not yet known. */
-  readonly heights: Float64Array
-  /** x low, x high, z low, z high, steepest of each block; NaN where not yet known. */
-  readonly gradients: Float64Array
+  readonly heights: Float32Array
+  /** x low, x high, z low, z high, steepest of each block, to within rounding; NaN where not yet known. Made when gradients are first asked for. */
+  gradients: Float32Array
 }
 
+const NOT_MADE = new Float32Array(0)
 const known = new WeakMap<Terrain, Level[]>()
 
 function levelsOf(terrain: Terrain): Level[] {
@@ -50,7 +51,7 @@ function levelsOf(terrain: Terrain): Level[] {
   for (let shift = SHIFT; ; shift++) {
     const across = ((terrain.columns - 2) >> shift) + 1
     const down = ((terrain.rows - 2) >> shift) + 1
-    levels.push({ shift, across, down, heights: new Float64Array(2 * across * down).fill(NaN), gradients: new Float64Array(5 * across * down).fill(NaN) })
+    levels.push({ shift, across, down, heights: new Float32Array(2 * across * down).fill(NaN), gradients: NOT_MADE })
     if (across === 1 && down === 1) break
   }
   known.set(terrain, levels)
@@ -140,7 +141,9 @@ function gradientsIn(terrain: Terrain, cells: Cells): GradientRange {
   found[0] = found[2] = Infinity
   found[1] = found[3] = -Infinity
   found[4] = 0
-  addGradients(terrain, levelsOf(terrain), cells)
+  const levels = levelsOf(terrain)
+  if (levels[0].gradients === NOT_MADE) for (const level of levels) level.gradients = new Float32Array(5 * level.across * level.down).fill(NaN)
+  addGradients(terrain, levels, cells)
   const [xLow, xHigh, zLow, zHigh, steepest] = found
   return gradientRange(xLow, xHigh, zLow, zHigh, steepest)
 }
@@ -237,14 +240,17 @@ function addNodes(terrain: Terrain, { i0, j0, i1, j1 }: Cells): void {
     }
 }
 
-function join(from: Float64Array, at: number): void {
-  for (const low of [0, 2]) if (from[at + low] < found[low]) found[low] = from[at + low]
-  for (const high of [1, 3, 4]) if (from[at + high] > found[high]) found[high] = from[at + high]
+function join(from: Float32Array, at: number): void {
+  if (from[at] < found[0]) found[0] = from[at]
+  if (from[at + 1] > found[1]) found[1] = from[at + 1]
+  if (from[at + 2] < found[2]) found[2] = from[at + 2]
+  if (from[at + 3] > found[3]) found[3] = from[at + 3]
+  if (from[at + 4] > found[4]) found[4] = from[at + 4]
 }
 
 function measureGradients(terrain: Terrain, levels: readonly Level[], at: number, c: number, r: number): void {
   const { across, gradients } = levels[at]
-  const before = found.slice()
+  const [xLow, xHigh, zLow, zHigh, steepest] = found
   found[0] = found[2] = Infinity
   found[1] = found[3] = -Infinity
   found[4] = 0
@@ -259,5 +265,9 @@ function measureGradients(terrain: Terrain, levels: readonly Level[], at: number
       }
   }
   gradients.set(found, 5 * (r * across + c))
-  found.set(before)
+  found[0] = xLow
+  found[1] = xHigh
+  found[2] = zLow
+  found[3] = zHigh
+  found[4] = steepest
 }

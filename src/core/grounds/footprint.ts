@@ -76,7 +76,7 @@ export function gatherHeights(t: Terrain, { x, z }: Sites, order: Uint32Array, s
  *
  * Within one triangle of the ground both it and the base's plane are linear. So the greatest gap between
  * them lies at a corner of the base, where its outline crosses an edge of a triangle, or at a node of the
- * grid inside it. The kernel settles all but bases that reach over a node or beyond two by two cells.
+ * grid inside it. The kernel settles all but bases that reach beyond two by two cells.
  */
 export function sinkBases(
   t: Terrain,

@@ -1,6 +1,11 @@
+import type { Base } from './footprint.ts'
 import type { Footing } from './ground.ts'
 import type { Solid } from './solid.ts'
 import { toOwn } from './solid.ts'
+
+/** More triangles under one base are not listed: rays through the tree are quicker there. */
+const MOST_LISTED = 512
+const listed = new Uint32Array(MOST_LISTED)
 
 /**
  * Seats bases on a mesh: each instance sinks along its own up until no corner of its base floats,
@@ -8,39 +13,126 @@ import { toOwn } from './solid.ts'
  * an edge, is left hanging. Corners alone count: what bulges between them is not looked for.
  */
 export function seatOnSolid(solid: Solid): Footing['settle'] {
-  const from = new Float64Array(3)
-  const to = new Float64Array(3)
   return (rows, seat, size, pick, bases, { position, rotation }) => {
-    const tree = solid.tree()
     for (let k = 0; k < rows.length; k++) {
       const row = rows[k]
       const at = seat[row]
-      const { corners, outline, reach } = bases[pick[row]]
-      const [qx, qy, qz, qw] = [rotation[4 * at], rotation[4 * at + 1], rotation[4 * at + 2], rotation[4 * at + 3]]
-      // Own x, up and z as they stand in the world.
-      const [xx, xy, xz] = [1 - 2 * (qy * qy + qz * qz), 2 * (qx * qy + qw * qz), 2 * (qx * qz - qw * qy)]
-      const [ux, uy, uz] = [2 * (qx * qy - qw * qz), 1 - 2 * (qx * qx + qz * qz), 2 * (qy * qz + qw * qx)]
-      const [zx, zy, zz] = [2 * (qx * qz + qw * qy), 2 * (qy * qz - qw * qx), 1 - 2 * (qx * qx + qy * qy)]
-      const [px, py, pz] = [position[3 * at], position[3 * at + 1], position[3 * at + 2]]
-      const high = reach * size[row]
-      let sink = 0
-      for (let n = 0; n < corners; n++) {
-        const bx = outline[2 * n] * size[row]
-        const bz = outline[2 * n + 1] * size[row]
-        const x = px + xx * bx + zx * bz
-        const y = py + xy * bx + zy * bz
-        const z = pz + xz * bx + zz * bz
-        toOwn(solid, x + ux * high, y + uy * high, z + uz * high, from)
-        toOwn(solid, x - ux * high, y - uy * high, z - uz * high, to)
-        const length = Math.sqrt((to[0] - from[0]) ** 2 + (to[1] - from[1]) ** 2 + (to[2] - from[2]) ** 2)
-        if (!(length > 0)) continue
-        const away = tree.first(from[0], from[1], from[2], (to[0] - from[0]) / length, (to[1] - from[1]) / length, (to[2] - from[2]) / length)
-        const gap = (away / length) * 2 * high - high
-        if (away <= length && gap > sink) sink = gap
-      }
-      position[3 * at] = px - ux * sink
-      position[3 * at + 1] = py - uy * sink
-      position[3 * at + 2] = pz - uz * sink
+      const base = bases[pick[row]]
+      writeAxes(rotation, 4 * at)
+      standing[0] = position[3 * at]
+      standing[1] = position[3 * at + 1]
+      standing[2] = position[3 * at + 2]
+      const sink = sinkOf(solid, base, size[row])
+      for (let c = 0; c < 3; c++) position[3 * at + c] = standing[c] - axes[3 + c] * sink
     }
   }
+}
+
+// The instance in hand: where it stands, its own x, up and z in the world, and in the mesh's own frame.
+const standing = new Float64Array(3)
+const axes = new Float64Array(9)
+const own = new Float64Array(3)
+const turned = new Float64Array(9)
+const from = new Float64Array(3)
+const to = new Float64Array(3)
+
+/** Writes the axes of a rotation, x y z w at an offset. */
+function writeAxes(rotation: Float32Array, at: number): void {
+  const [x, y, z, w] = [rotation[at], rotation[at + 1], rotation[at + 2], rotation[at + 3]]
+  axes[0] = 1 - 2 * (y * y + z * z)
+  axes[1] = 2 * (x * y + w * z)
+  axes[2] = 2 * (x * z - w * y)
+  axes[3] = 2 * (x * y - w * z)
+  axes[4] = 1 - 2 * (x * x + z * z)
+  axes[5] = 2 * (y * z + w * x)
+  axes[6] = 2 * (x * z + w * y)
+  axes[7] = 2 * (y * z - w * x)
+  axes[8] = 1 - 2 * (x * x + y * y)
+}
+
+/** How far the instance in hand has to sink, m. */
+function sinkOf(solid: Solid, { corners, outline, reach }: Base, size: number): number {
+  if (!(reach * size > 0)) return 0
+  const high = reach * size
+  toOwn(solid, standing[0], standing[1], standing[2], own)
+  // What a corner can meet lies within its reach to the side, and as far up and down.
+  const near = solid.tree().around(own[0], own[1], own[2], (Math.SQRT2 * high * (1 + 1e-6)) / solid.placed.size, listed)
+  const count = near < 0 ? near : layTriangles(solid, near, high)
+  let sink = 0
+  for (let n = 0; n < corners; n++) {
+    const x = outline[2 * n] * size
+    const z = outline[2 * n + 1] * size
+    const gap = count >= 0 ? -highestAt(x, z, high, count) : gapByRay(solid, x, z, high)
+    if (gap > sink && gap <= high) sink = gap
+  }
+  return sink
+}
+
+/** Corners of triangles from where the instance stands, along its own x, up and z, m. */
+const laid = new Float64Array(9 * MOST_LISTED + 9)
+
+/** Lays out the first `near` of the list, as far as they reach into what is `high` to all sides; returns how many. */
+function layTriangles({ shape: { positions, indices }, matrix }: Solid, near: number, high: number): number {
+  // From the mesh's own frame to the instance's.
+  for (let a = 0; a < 3; a++)
+    for (let c = 0; c < 3; c++) turned[3 * a + c] = axes[3 * a] * matrix[c] + axes[3 * a + 1] * matrix[3 + c] + axes[3 * a + 2] * matrix[6 + c]
+  const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = turned
+  const [ox, oy, oz] = own
+  let to = 0
+  for (let t = 0; t < near; t++) {
+    for (let corner = 0; corner < 3; corner++) {
+      const v = 3 * indices[3 * listed[t] + corner]
+      const x = positions[v] - ox
+      const y = positions[v + 1] - oy
+      const z = positions[v + 2] - oz
+      laid[to + 3 * corner] = xx * x + xy * y + xz * z
+      laid[to + 3 * corner + 1] = yx * x + yy * y + yz * z
+      laid[to + 3 * corner + 2] = zx * x + zy * y + zz * z
+    }
+    if (reaches(to, high) && reaches(to + 1, high) && reaches(to + 2, high)) to += 9
+  }
+  return to / 9
+}
+
+/** Whether a laid triangle reaches to between −`high` and `high` along one axis. */
+function reaches(at: number, high: number): boolean {
+  const a = laid[at]
+  const b = laid[at + 3]
+  const c = laid[at + 6]
+  return !(a > high && b > high && c > high) && !(a < -high && b < -high && c < -high)
+}
+
+/** Height of the highest listed surface within `high` above or below a place beside the instance, m; −∞ where there is none. */
+function highestAt(x: number, z: number, high: number, count: number): number {
+  let highest = -Infinity
+  for (let t = 0; t < 9 * count; t += 9) {
+    const ax = laid[t] - x
+    const az = laid[t + 2] - z
+    const bx = laid[t + 3] - x
+    const bz = laid[t + 5] - z
+    const cx = laid[t + 6] - x
+    const cz = laid[t + 8] - z
+    // A place on an edge is on both sides of it: twice the areas over the edges, seen from the place.
+    const overA = bx * cz - bz * cx
+    const overB = cx * az - cz * ax
+    const overC = ax * bz - az * bx
+    if ((overA < 0 || overB < 0 || overC < 0) && (overA > 0 || overB > 0 || overC > 0)) continue
+    const all = overA + overB + overC
+    if (all === 0) continue
+    const y = (overA * laid[t + 1] + overB * laid[t + 4] + overC * laid[t + 7]) / all
+    if (y > highest && y <= high) highest = y
+  }
+  return highest
+}
+
+/** How far below the instance the surface lies beside it, by a ray from above, m. */
+function gapByRay(solid: Solid, x: number, z: number, high: number): number {
+  const [px, py, pz] = [0, 1, 2].map((c) => standing[c] + axes[c] * x + axes[6 + c] * z)
+  const [ux, uy, uz] = axes.subarray(3, 6)
+  toOwn(solid, px + ux * high, py + uy * high, pz + uz * high, from)
+  toOwn(solid, px - ux * high, py - uy * high, pz - uz * high, to)
+  const length = Math.sqrt((to[0] - from[0]) ** 2 + (to[1] - from[1]) ** 2 + (to[2] - from[2]) ** 2)
+  if (!(length > 0)) return 0
+  const away = solid.tree().first(from[0], from[1], from[2], (to[0] - from[0]) / length, (to[1] - from[1]) / length, (to[2] - from[2]) / length)
+  return (away / length) * 2 * high - high
 }

@@ -1,11 +1,13 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three'
+import type { Box3 } from 'three'
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Sphere, Vector3 } from 'three'
 import type { HitPointInfo, MeshBVHOptions } from 'three-mesh-bvh'
 import { MeshBVH } from 'three-mesh-bvh'
 import type { MeshShape } from './mesh-shape.ts'
 import type { MeshTree } from './solid.ts'
 
-/** Indirect, so that the order of triangles, which ids hang on, stays as it is; the typings do not know it yet. */
+/** Indirect, so that the order of triangles, which ids hang on, stays as it is; the typings do not know of it yet. */
 const TREE_OPTIONS: MeshBVHOptions & { indirect: boolean } = { indirect: true }
+type IndirectBVH = MeshBVH & { readonly resolveTriangleIndex: (at: number) => number }
 const MOST_HITS = 64
 const trees = new WeakMap<MeshShape, MeshTree>()
 
@@ -32,12 +34,27 @@ function createTree({ positions, indices }: MeshShape): MeshTree {
   const geometry = new BufferGeometry()
   geometry.setAttribute('position', new BufferAttribute(positions, 3))
   geometry.setIndex(new BufferAttribute(indices, 1))
-  const bvh = new MeshBVH(geometry, TREE_OPTIONS)
+  const bvh = new MeshBVH(geometry, TREE_OPTIONS) as IndirectBVH
   const ray = new Ray()
   const point = new Vector3()
   const target: HitPointInfo = { point: new Vector3(), distance: 0, faceIndex: 0 }
   const hitDistance = new Float64Array(MOST_HITS)
   const hitTriangle = new Uint32Array(MOST_HITS)
+
+  const ball = new Sphere()
+  let list: Uint32Array = new Uint32Array(0)
+  let listed = 0
+  const listing = {
+    intersectsBounds: (box: Box3) => box.intersectsSphere(ball),
+    intersectsRange: (offset: number, count: number) => {
+      if (listed + count > list.length) {
+        listed = -1
+        return true
+      }
+      for (let i = offset; i < offset + count; i++) list[listed++] = bvh.resolveTriangleIndex(i)
+      return false
+    },
+  }
 
   function allHits(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number): number {
     ray.origin.set(ox, oy, oz)
@@ -75,5 +92,13 @@ function createTree({ positions, indices }: MeshShape): MeshTree {
       return bvh.raycastFirst(ray, DoubleSide)?.distance ?? Infinity
     },
     hits: allHits,
+    around(x, y, z, radius, into) {
+      ball.center.set(x, y, z)
+      ball.radius = radius
+      list = into
+      listed = 0
+      bvh.shapecast(listing)
+      return listed
+    },
   }
 }

@@ -16,6 +16,8 @@ export interface MeshTree {
   /** Distances and triangles of the last {@link hits}. */
   readonly hitDistance: Float64Array
   readonly hitTriangle: Uint32Array
+  /** Writes the triangles near a ball into the list, as many as it holds: all that meet it are among them. Returns how many; −1 when there are more. */
+  around(x: number, y: number, z: number, radius: number, list: Uint32Array): number
 }
 
 /** A mesh where it stands: its triangles with the way between its own frame and the world. */

@@ -61,7 +61,7 @@ export function groundOfTerrain(terrain: Terrain): SpreadGround {
     },
     footing: terrainFooting(terrain),
     block: (rect) => groundBlock(terrain, rect),
-    area: (_values, stages) => ({ whole: terrain.sizeX * terrain.sizeZ, taken: stages.area(ground), spare: SPARE }),
+    area: (_values, stages, about) => ({ whole: terrain.sizeX * terrain.sizeZ, taken: stages.area(ground, about), spare: SPARE }),
     plot(over) {
       const { values, seed, density, meant } = over
       return plotInTiles(ground, chooseSource(values, seed, density, meant), namingOf(WAYS[values.placing], seed, TERRAIN_ID), over)

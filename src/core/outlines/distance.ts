@@ -31,7 +31,11 @@ export function createLineIndex(lines: readonly (readonly number[])[], closed: b
     segments: n,
     bounds: [tree.box[0], tree.box[1], tree.box[2], tree.box[3]],
     distances(x, z, count, signed, limit, out) {
-      nearest(tree, segments, x, z, count, limit, out)
+      for (let from = 0; from < count; from += BATCH) {
+        const to = Math.min(count, from + BATCH)
+        if (limit < Infinity && allBeyond(tree, segments, x, z, from, to, limit)) out.fill(Infinity, from, to)
+        else nearest(tree, segments, x, z, from, to, limit, out)
+      }
       if (signed) giveSides(rows, segments, x, z, count, out)
     },
   }
@@ -106,6 +110,28 @@ function buildTree(segments: Segments): Tree {
   return { box, first, count }
 }
 
+/** Sites that lie together are looked at together: so many that follow each other. */
+const BATCH = 64
+const middleX = new Float64Array(1)
+const middleZ = new Float64Array(1)
+const middleAway = new Float64Array(1)
+
+/** Whether all sites from `from` to `to` are farther than `limit` from every segment, as far as the circle around them tells. */
+function allBeyond(tree: Tree, segments: Segments, x: Float64Array, z: Float64Array, from: number, to: number, limit: number): boolean {
+  let [x0, z0, x1, z1] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let s = from; s < to; s++) {
+    if (x[s] < x0) x0 = x[s]
+    if (x[s] > x1) x1 = x[s]
+    if (z[s] < z0) z0 = z[s]
+    if (z[s] > z1) z1 = z[s]
+  }
+  middleX[0] = 0.5 * (x0 + x1)
+  middleZ[0] = 0.5 * (z0 + z1)
+  const radius = 0.5 * Math.sqrt((x1 - x0) * (x1 - x0) + (z1 - z0) * (z1 - z0))
+  nearest(tree, segments, middleX, middleZ, 0, 1, (limit + radius) * (1 + 1e-9) + 1e-9, middleAway)
+  return middleAway[0] === Infinity
+}
+
 const stack = new Int32Array(128)
 const stackDistance = new Float64Array(128)
 
@@ -114,13 +140,14 @@ function nearest(
   { ax, az, bx, bz }: Segments,
   x: Float64Array,
   z: Float64Array,
-  sites: number,
+  start: number,
+  end: number,
   limit: number,
   out: Float64Array,
 ): void {
   let last = Infinity
   const farthest = limit * limit
-  for (let s = 0; s < sites; s++) {
+  for (let s = start; s < end; s++) {
     const px = x[s]
     const pz = z[s]
     // Neighbouring sites have nearly the same distance: no farther than the last one and the step from it.

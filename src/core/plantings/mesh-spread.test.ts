@@ -3,7 +3,7 @@ import { readModel } from '../../formats/asset-import.ts'
 import { repairModel } from '../../formats/asset-repair.ts'
 import { chiSquaredLimit } from '../../testing/estimators.ts'
 import type { Grown } from '../../testing/fields.ts'
-import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, NO_ROOMS, roomsOfRows, surroundingsOf } from '../../testing/fields.ts'
+import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, roomsOfRows, surroundingsOf } from '../../testing/fields.ts'
 import { mixAssets, preparePlanting } from '../grow.ts'
 import type { MeshShape } from '../grounds/mesh-shape.ts'
 import { weldShape } from '../grounds/mesh-shape.ts'
@@ -26,7 +26,7 @@ function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, re
   const planting = spreadOf({ room: 0, size: { from: 1, to: 1 }, lean: { from: 0, to: 0 }, follow: 1, seat: 'centre', ...params }, { grounds: solids.map(({ placed }) => placed.id), ...rest })
   const assets = [assetOf('a', 0.05)]
   const prepared = preparePlanting(planting, mixAssets(planting, assets), surroundingsOf(flat, { solids }))
-  const near = { known: { x0: -1e3, z0: -1e3, x1: 1e3, z1: 1e3 }, around: NOTHING_AROUND, elsewhere: NO_ROOMS, rooms: roomsOfRows(standing) }
+  const near = { known: { x0: -1e3, z0: -1e3, x1: 1e3, z1: 1e3 }, around: NOTHING_AROUND, elsewhere: [], rooms: roomsOfRows(standing) }
   return rowsOf(
     prepared.plots.map(({ bounds: rect }, plot) => {
       const grown = prepared.grow({ plot, rect }, near, 1)

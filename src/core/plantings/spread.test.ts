@@ -1,7 +1,7 @@
 import { NOTHING_AROUND } from '../surroundings.ts'
 import { createHash } from 'node:crypto'
 import fc from 'fast-check'
-import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, slowNormal, spreadOf, terrainOf, NO_ROOMS, roomsOfRows } from '../../testing/fields.ts'
+import { assetOf, condition, growAll, hilly, idsOf, leastDistance, rowsOf, slowNormal, spreadOf, terrainOf, roomsOfRows } from '../../testing/fields.ts'
 import { heightAt } from '../grounds/terrain.ts'
 import { slopeAt } from '../grounds/pick.ts'
 import { poisson16 } from '../stages/candidates/plan.ts'
@@ -263,7 +263,7 @@ describe('P9: room', () => {
       around: NOTHING_AROUND,
       known: { x0: -1000, z0: -1000, x1: 1000, z1: 1000 },
       rooms: roomsOfRows(taken),
-      elsewhere: NO_ROOMS,
+      elsewhere: [],
     }
     const planting = spreadOf({ spacing: 0.7 }, { seed: 9 })
     const rows = rowsOf(growAll(planting, flat, { near }))

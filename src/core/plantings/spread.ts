@@ -30,8 +30,8 @@ export const spread = definePlanting({
     const grounds = groundsOf(planting.grounds, context)
     const stages = prepareStages(planting, values, context, arena)
     const counted = values.by === 'count'
-    const areas = () => grounds.map((ground) => ground.area(values, stages))
-    const known = counted ? areas() : []
+    const areas = (about: boolean) => grounds.map((ground) => ground.area(values, stages, about))
+    const known = counted ? areas(false) : []
     const density = counted ? densityForCount(values, context.assets, togetherOf(known), finer) : densityOf(values)
     const meant = counted ? Math.max(values.count, 1) / Math.max(togetherOf(known).taken, LEAST_AREA) : density
     const before: Ground[] = []
@@ -46,7 +46,7 @@ export const spread = definePlanting({
       plots,
       largestRoom: stages.largestRoom,
       exactCount: counted ? Math.round(values.count) : null,
-      expected: () => (counted ? values.count : areas().reduce((sum, { taken }, at) => sum + plots[at].density * taken, 0)),
+      expected: () => (counted ? values.count : areas(true).reduce((sum, { taken }, at) => sum + plots[at].density * taken, 0)),
       grow: ({ plot, rect }, near, part) => plots[plot].grow(rect, near, part, counted ? plots[plot].density / densest : 1),
     }
   },

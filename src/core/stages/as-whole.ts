@@ -32,7 +32,7 @@ export function plotAsWhole(ground: Ground, source: WholeSource, naming: Naming,
       clearSites(arena)
       const limit = source.fill(arena)
       const chosen = stages.choose(ground, before, { limit, part, keyScale }, near?.around ?? NOTHING_AROUND)
-      const stay = settleThroughSpace(arena, looks && near ? [near.rooms, near.elsewhere] : [], largestRoom, ranks)
+      const stay = settleThroughSpace(arena, looks && near ? [...near.rooms, ...near.elsewhere] : [], largestRoom, ranks)
       return { block: stages.stand(stay, naming, chosen) }
     },
   }

@@ -23,9 +23,9 @@ export interface Near {
   /** Rooms that reach into this rectangle are all known, and so is what its sites can ask `around`. */
   readonly known: Rect
   /** Rooms on the same ground. */
-  readonly rooms: Rooms
+  readonly rooms: readonly Rooms[]
   /** Rooms on other grounds, which count straight through space. */
-  readonly elsewhere: Rooms
+  readonly elsewhere: readonly Rooms[]
   readonly around: Around
 }
 

@@ -189,23 +189,31 @@ function manyRefused({ weight, count }: Sites): boolean {
   return refused > count >> 2
 }
 
-const PROBES = 16384
-const probes = createSites(PROBES)
+/** Places at which is told how much is taken, where the number counts, and where about is enough. */
+export const PROBES = { exactly: 16384, about: 4096 } as const
+const probes = createSites(PROBES.exactly)
+/** The R2 low-discrepancy sequence over the unit square: places that tell how much is taken. */
+const alongX = Float64Array.from({ length: PROBES.exactly }, (_, i) => (0.5 + i * 0.7548776662466927) % 1)
+const alongZ = Float64Array.from({ length: PROBES.exactly }, (_, i) => (0.5 + i * 0.5698402909980532) % 1)
 
-/** ∫ weight dA over a rectangle, m², by the R2 low-discrepancy sequence. */
-export function takenArea(weigh: (sites: Sites) => void, bounds: Rect): number {
+/** ∫ weight dA over a rectangle, m², by so many places all over it; those at which `bears` says no have no weight, and are not asked. */
+export function takenArea(weigh: (sites: Sites) => void, { x0, z0, x1, z1 }: Rect, many: number, bears: (x: number, z: number) => boolean = () => true): number {
   const sites = probes
-  const width = bounds.x1 - bounds.x0
-  const depth = bounds.z1 - bounds.z0
-  for (let i = 0; i < PROBES; i++) {
-    sites.x[i] = bounds.x0 + ((0.5 + i * 0.7548776662466927) % 1) * width
-    sites.z[i] = bounds.z0 + ((0.5 + i * 0.5698402909980532) % 1) * depth
-    sites.weight[i] = 1
-    sites.draws[i] = mix(i)
+  const width = x1 - x0
+  const depth = z1 - z0
+  sites.count = 0
+  for (let i = 0; i < many; i++) {
+    const x = x0 + alongX[i] * width
+    const z = z0 + alongZ[i] * depth
+    if (!bears(x, z)) continue
+    const n = sites.count++
+    sites.x[n] = x
+    sites.z[n] = z
+    sites.weight[n] = 1
+    sites.draws[n] = mix(i)
   }
-  sites.count = PROBES
   weigh(sites)
   let sum = 0
   for (let i = 0; i < sites.count; i++) sum += sites.weight[i]
-  return (sum / PROBES) * width * depth
+  return (sum / many) * width * depth
 }

@@ -85,8 +85,8 @@ function freeRows(arena: Arena, near: Near | null, largestRoom: number): Uint32A
   const { x, z, count } = sites
   for (let i = 0; i < count; i++) rows[i] = i
   const free = near ? freeOfRooms(x, z, radius, rows.subarray(0, count), near.rooms) : count
-  if (!near || near.elsewhere.count === 0) return rows.subarray(0, free)
-  const clear = freeThroughSpace(arena, [near.elsewhere], largestRoom)
+  if (!near || near.elsewhere.length === 0) return rows.subarray(0, free)
+  const clear = freeThroughSpace(arena, near.elsewhere, largestRoom)
   let clearOf = 0
   for (let k = 0; k < free; k++) if (clear(rows[k])) rows[clearOf++] = rows[k]
   return rows.subarray(0, clearOf)

@@ -55,7 +55,8 @@ export interface GroundArea {
 
 /** A ground that plantings can spread over. */
 export interface SpreadGround extends Ground {
-  area(values: SpreadValues, stages: Stages): GroundArea
+  /** `about`: as near as is quickly told. */
+  area(values: SpreadValues, stages: Stages, about: boolean): GroundArea
   plot(over: SpreadOver): PreparedPlot
 }
 

@@ -27,8 +27,8 @@ function scattered(count: number, seed: number): Arena {
 }
 
 function others(count: number, seed: number): Rooms {
-  const column = (by: number, size: number) => Float32Array.from({ length: count }, (_, i) => size * dice(seed + 11 * i + by))
-  return { count, x: column(0, 20), y: column(1, 6), z: column(2, 20), radius: column(3, 1.5) }
+  const column = (by: number, size: number) => Array.from({ length: count }, (_, i) => size * dice(seed + 11 * i + by))
+  return { columns: Float32Array.from([column(0, 20), column(1, 6), column(2, 20), column(3, 1.5)].flat()), from: 3, to: count }
 }
 
 const meet = (arena: Arena, i: number, x: number, y: number, z: number, room: number) =>
@@ -40,7 +40,9 @@ function settledSlowly(arena: Arena, given: readonly Rooms[]): number[] {
   const order = Array.from({ length: sites.count }, (_, i) => i).sort((a, b) => rank[a] - rank[b] || key[a] - key[b])
   const stays: number[] = []
   for (const i of order) {
-    const blocked = given.some((rooms) => Array.from({ length: rooms.count }, (_, k) => k).some((k) => meet(arena, i, rooms.x[k], rooms.y[k], rooms.z[k], rooms.radius[k])))
+    const blocked = given.some(({ columns, from, to }) =>
+      Array.from({ length: to - from }, (_, k) => [0, 1, 2, 3].map((c) => columns[(c * columns.length) / 4 + from + k])).some(([x, y, z, room]) => meet(arena, i, x, y, z, room)),
+    )
     if (!blocked && !stays.some((k) => meet(arena, i, sites.x[k], sites.y[k], sites.z[k], radius[k]))) stays.push(i)
   }
   return stays.sort((a, b) => a - b)

@@ -7,13 +7,16 @@ import type { Rooms } from './rooms.ts'
 export function freeThroughSpace({ sites, radius }: Arena, others: readonly Rooms[], largestRoom: number): (site: number) => boolean {
   let most = 0
   let all = 0
-  for (const rooms of others) {
-    all += rooms.count
-    for (let i = 0; i < rooms.count; i++) most = Math.max(most, rooms.radius[i])
+  for (const { columns, from, to } of others) {
+    all += to - from
+    for (let i = from; i < to; i++) most = Math.max(most, columns[0.75 * columns.length + i])
   }
   if (all === 0) return () => true
   const cells = createSpaceCells(most + largestRoom, all)
-  for (const { count, x, y, z, radius: own } of others) for (let i = 0; i < count; i++) cells.add(x[i], y[i], z[i], own[i])
+  for (const { columns, from, to } of others) {
+    const quarter = columns.length / 4
+    for (let i = from; i < to; i++) if (columns[3 * quarter + i] > 0) cells.add(columns[i], columns[quarter + i], columns[2 * quarter + i], columns[3 * quarter + i])
+  }
   return (i) => !(radius[i] > 0) || !cells.meets(sites.x[i], sites.y[i], sites.z[i], radius[i], most)
 }
 

@@ -79,13 +79,14 @@ describe('what rooms that are taken leave free', () => {
     fc.assert(
       // Crowds, and a few among many, where nobody else would strike out what one of them does.
       fc.property(fc.oneof(candidates, fc.array(candidate, { maxLength: 3 })), candidates, (standing, asking) => {
-        const rooms = {
-          count: standing.length,
-          x: Float32Array.from(standing, ({ x }) => x),
-          z: Float32Array.from(standing, ({ z }) => z),
-          radius: Float32Array.from(standing, (s) => s.radius),
-        }
-        const stored = standing.map((_, i) => ({ x: rooms.x[i], z: rooms.z[i], radius: rooms.radius[i] }))
+        const stored = standing.map(({ x, z, radius }) => ({ x: Math.fround(x), z: Math.fround(z), radius: Math.fround(radius) }))
+        const columns = Float32Array.from([stored.map(({ x }) => x), stored.map(() => 0), stored.map(({ z }) => z), stored.map((s) => s.radius)].flat())
+        // In two parts, as tiles are.
+        const half = stored.length >> 1
+        const rooms = [
+          { columns, from: 0, to: half },
+          { columns, from: half, to: stored.length },
+        ]
         const column = (of: (candidate: (typeof asking)[number]) => number) => Float64Array.from(asking, of)
         // Some rows only, in any order.
         const rows = Uint32Array.from(asking.keys()).filter((i) => i % 5 !== 3).reverse()

@@ -5,14 +5,11 @@ import type { Places as KnownPlaces } from '../surroundings.ts'
  * here: which sites are free of instances that were there before, and who of the rest stays.
  */
 
-/** Places and radii of what stands already, m. */
+/** What stands already: rows `from` to `to` (not among them) of columns of x, y, z and radius, m, a quarter each. Heights matter on meshes alone. */
 export interface Rooms {
-  readonly count: number
-  readonly x: Float32Array<ArrayBuffer>
-  /** Heights, which matter on meshes alone. */
-  readonly y: Float32Array<ArrayBuffer>
-  readonly z: Float32Array<ArrayBuffer>
-  readonly radius: Float32Array<ArrayBuffer>
+  readonly columns: Float32Array
+  readonly from: number
+  readonly to: number
 }
 
 /** A uniform grid over points: members of cell c are order[start[c]] … order[start[c + 1] − 1]. */
@@ -84,9 +81,9 @@ const FINEST_LEVEL = 1 / 1024
  * are entered into a grid, as they are few where conditions have thinned them, and every room that stands strikes
  * out those that it meets. Rows without a radius are free.
  */
-export function freeOfRooms(x: Float64Array, z: Float64Array, radius: Float64Array, rows: Uint32Array, rooms: Omit<Rooms, 'y'>): number {
-  const box = boxOfRows(x, z, radius, rows)
-  if (box.widest > 0 && rooms.count > 0) strikeOut(x, z, radius, rows, box, rooms)
+export function freeOfRooms(x: Float64Array, z: Float64Array, radius: Float64Array, rows: Uint32Array, rooms: readonly Rooms[]): number {
+  const box = rooms.length > 0 ? boxOfRows(x, z, radius, rows) : null
+  if (box && box.widest > 0) strikeOut(x, z, radius, rows, box, rooms)
   let free = 0
   for (let k = 0; k < rows.length; k++) if (rows[k] !== STRUCK) rows[free++] = rows[k]
   return free
@@ -119,7 +116,8 @@ function boxOfRows(x: Float64Array, z: Float64Array, radius: Float64Array, rows:
 }
 
 // At module level: made anew by every call, it would be compiled and optimised anew each time.
-function strikeOut(x: Float64Array, z: Float64Array, radius: Float64Array, rows: Uint32Array, { x0, z0, x1, z1, widest }: RowBox, rooms: Omit<Rooms, 'y'>): void {
+function strikeOut(x: Float64Array, z: Float64Array, radius: Float64Array, rows: Uint32Array, box: RowBox, rooms: readonly Rooms[]): void {
+  const { x0, z0, x1, z1, widest } = box
   // About one row to a cell, and no cell much narrower than a room reaches.
   let side = Math.max(widest, Math.sqrt(((x1 - x0) * (z1 - z0)) / rows.length), 1e-3)
   while ((Math.floor((x1 - x0) / side) + 1) * (Math.floor((z1 - z0) / side) + 1) > MAX_CELLS) side *= 2
@@ -139,12 +137,31 @@ function strikeOut(x: Float64Array, z: Float64Array, radius: Float64Array, rows:
     next[k] = head[cell]
     head[cell] = k
   }
-  const { x: roomX, z: roomZ, radius: roomRadius, count } = rooms
-  for (let j = 0; j < count; j++) {
-    const r = roomRadius[j]
+  const asking: Asking = { x, z, radius, rows, box, per, columns, lastRow }
+  for (const one of rooms) strikeOutBy(one, asking)
+}
+
+/** Rows that ask for room, in a grid of cells: {@link heads} and {@link nexts}. */
+interface Asking {
+  readonly x: Float64Array
+  readonly z: Float64Array
+  readonly radius: Float64Array
+  readonly rows: Uint32Array
+  readonly box: RowBox
+  readonly per: number
+  readonly columns: number
+  readonly lastRow: number
+}
+
+function strikeOutBy({ columns: room, from, to }: Rooms, { x, z, radius, rows, box: { x0, z0, x1, z1, widest }, per, columns, lastRow }: Asking): void {
+  const head = heads
+  const next = nexts
+  const quarter = room.length >> 2
+  for (let j = from; j < to; j++) {
+    const r = room[3 * quarter + j]
     if (!(r > 0)) continue
-    const cx = roomX[j]
-    const cz = roomZ[j]
+    const cx = room[j]
+    const cz = room[2 * quarter + j]
     const reach = r + widest
     if (cx + reach < x0 || cx - reach > x1 || cz + reach < z0 || cz - reach > z1) continue
     const c0 = Math.max(0, Math.floor((cx - reach - x0) * per))
@@ -293,11 +310,12 @@ interface StandingLevel {
   readonly head: Int32Array
 }
 
-function levelFor(levels: StandingLevel[], radius: number, { width, depth }: Places): StandingLevel {
+function levelFor(levels: StandingLevel[], radius: number, { width, depth, next }: Places): StandingLevel {
   for (const level of levels) if (radius <= level.top && (radius > 0.5 * level.top || level.top === FINEST_LEVEL)) return level
   let top = FINEST_LEVEL
   while (top < radius) top *= 2
-  let side = 2 * top
+  // No more cells than there are candidates, about.
+  let side = Math.max(2 * top, Math.sqrt((width * depth) / next.length))
   while ((Math.floor(width / side) + 1) * (Math.floor(depth / side) + 1) > MAX_CELLS) side *= 2
   const columns = Math.floor(width / side) + 1
   const rows = Math.floor(depth / side) + 1

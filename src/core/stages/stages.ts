@@ -36,8 +36,8 @@ export interface Stages {
   readonly largestRoom: number
   /** How many different ranks of room there are. */
   readonly ranks: number
-  /** Area of a ground that the conditions take, thinned out where they thin out, m². */
-  area(ground: Ground): number
+  /** Area of a ground that the conditions take, thinned out where they thin out, m²; `about` is quicker. */
+  area(ground: Ground, about: boolean): number
   /** The tiles of a side over a ground in which the conditions may leave anything, row by row. */
   tiles(ground: Ground, side: number): TileAddress[]
   /** Leaves in the arena those of its sites that may stand: weighed, thinned by rank, each with asset, size and room. */

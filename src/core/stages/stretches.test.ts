@@ -125,6 +125,6 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
     const area = { x0: -50, z0: -50, x1: 50, z1: 50 }
     expect(stretchesOf(area, steps({ from: -100, to: null }), blockOf, 1)).toEqual([{ pieces: [{ rect: area, most: 1 }], steps: [] }])
     expect(stretchesOf(area, steps({ from: 100, to: null }), blockOf, 1)).toEqual([])
-    expect(tilesToGrow(terrain.bounds, 16, steps({ from: 100, to: null }), blockOf)).toEqual([])
+    expect(tilesToGrow(terrain.bounds, 16, steps({ from: 100, to: null }), blockOf, 2)).toEqual([])
   })
 })

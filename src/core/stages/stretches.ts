@@ -49,14 +49,12 @@ export function stretchesOf(area: Rect, steps: readonly HabitatStep[], blockOf: 
   return [...found.values()]
 }
 
-/** How often the tiles that are not refused as a whole are quartered to see whether their parts are. */
-const LOOKS = 2
-
 /**
  * The tiles of a side over a plot's ground in which the conditions may leave anything, row by row. Wide stretches
- * that are refused as a whole are left out at once.
+ * that are refused as a whole are left out at once; tiles that are not are quartered `looks` times to see whether
+ * their parts are.
  */
-export function tilesToGrow(bounds: Rect, side: number, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock): TileAddress[] {
+export function tilesToGrow(bounds: Rect, side: number, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock, looks: number): TileAddress[] {
   const found: TileAddress[] = []
   const [i0, i1] = [Math.floor(bounds.x0 / side), Math.ceil(bounds.x1 / side)]
   const [j0, j1] = [Math.floor(bounds.z0 / side), Math.ceil(bounds.z1 / side)]
@@ -66,7 +64,7 @@ export function tilesToGrow(bounds: Rect, side: number, steps: readonly HabitatS
     const asked = askedIn(blockOf(rect), left)
     if (!asked) return
     if (a1 - a0 === 1 && b1 - b0 === 1) {
-      if (mayBear(rect, asked.steps, blockOf, LOOKS)) found.push({ i: a0, j: b0 })
+      if (mayBear(rect, asked.steps, blockOf, looks)) found.push({ i: a0, j: b0 })
       return
     }
     const [a, b] = [(a0 + a1 + 1) >> 1, (b0 + b1 + 1) >> 1]

@@ -1,6 +1,7 @@
 import type { PreparedDrivers } from '../fields/drivers/drive.ts'
 import type { Ground } from '../grounds/ground.ts'
 import type { Around } from '../surroundings.ts'
+import type { GroundBlock } from '../grounds/blocks.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
 import type { Sites } from '../columns.ts'
@@ -9,7 +10,7 @@ import type { Arena } from './arena.ts'
 import { clearSites, fitArena } from './arena.ts'
 import type { CandidateSource } from './candidates/plan.ts'
 import type { Habitat, HabitatStep } from './habitat.ts'
-import { takenArea, weighBy } from './habitat.ts'
+import { PROBES, takenArea, weighBy } from './habitat.ts'
 import type { TileAddress } from './tiles.ts'
 import { tilesOver } from './tiles.ts'
 import { stretchesOf, tilesToGrow } from './stretches.ts'
@@ -43,8 +44,8 @@ export interface WeighStage {
   gather(gathering: Gathering): boolean
   /** The tiles of a side over a ground in which the conditions may leave anything, row by row. */
   tiles(ground: Ground, side: number): TileAddress[]
-  /** Area of a ground that is taken, thinned out where it is thinned out, m². */
-  area(ground: Ground): number
+  /** Area of a ground that is taken, thinned out where it is thinned out, m²; `about` is quicker. */
+  area(ground: Ground, about: boolean): number
 }
 
 /** Prepares weighing; `asksHeights` says whether a later stage asks for the heights of sites. */
@@ -88,14 +89,29 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrive
       }
       return landed
     },
-    tiles: (ground, side) => (ground.block ? tilesToGrow(ground.bounds, side, habitat.steps, ground.block) : tilesOver(ground.bounds, side)),
-    area: (ground) =>
+    tiles: (ground, side) => (ground.block ? tilesToGrow(ground.bounds, side, habitat.steps, ground.block, LOOKS) : tilesOver(ground.bounds, side)),
+    area: (ground, about) =>
       takenArea((sites) => {
         ground.land(sites, heights)
         habitat(sites, NOTHING_AROUND, arena)
         thin?.(sites, NOTHING_AROUND, arena)
-      }, ground.bounds),
+      }, ground.bounds, about ? PROBES.about : PROBES.exactly, ground.block && bearsOf(ground.bounds, habitat.steps, ground.block)),
   }
+}
+
+/** Pieces along the longer side of a ground of which those that the conditions refuse as a whole are told beforehand. */
+const PIECES = 16
+/** How often tiles are quartered before they are grown. */
+const LOOKS = 2
+
+/** Tells where the conditions may leave anything. */
+function bearsOf(bounds: Rect, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock): (x: number, z: number) => boolean {
+  const side = Math.max(bounds.x1 - bounds.x0, bounds.z1 - bounds.z0) / PIECES
+  const [i0, j0] = [Math.floor(bounds.x0 / side), Math.floor(bounds.z0 / side)]
+  const across = Math.floor(bounds.x1 / side) - i0 + 1
+  const bearing = new Uint8Array(across * (Math.floor(bounds.z1 / side) - j0 + 1))
+  for (const { i, j } of tilesToGrow(bounds, side, steps, blockOf, 0)) bearing[(j - j0) * across + i - i0] = 1
+  return (x, z) => bearing[(Math.floor(z / side) - j0) * across + Math.floor(x / side) - i0] === 1
 }
 
 /** Which share of the limit is wanted. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { Beside } from '../../../testing/fields.ts'
-import { assetOf, growAll, hilly, imageOf, outlineOf, placesAt, rowsOf, spreadOf, NO_ROOMS } from '../../../testing/fields.ts'
+import { assetOf, growAll, hilly, imageOf, outlineOf, placesAt, rowsOf, spreadOf } from '../../../testing/fields.ts'
 import type { Grown } from '../../../testing/fields.ts'
 import { slopeAt } from '../../grounds/pick.ts'
 import { heightAt } from '../../grounds/terrain.ts'
@@ -28,7 +28,7 @@ function driver(kind: string, target: DriverTarget, given: Partial<DriverUse> = 
 function grow(drivers: DriverUse[], params: Record<string, ParamValue> = {}): Grown[] {
   const planting = spreadOf({ spacing: 2, size: { from: 1, to: 1 }, lean: { from: 0, to: 0 }, turn: { from: 0, to: 0 }, follow: 0, seat: 'centre', room: 0, ...params }, { drivers })
   const known = { x0: -1e3, z0: -1e3, x1: 1e3, z1: 1e3 }
-  const near = { known, rooms: NO_ROOMS, elsewhere: NO_ROOMS, around }
+  const near = { known, rooms: [], elsewhere: [], around }
   return rowsOf(growAll(planting, terrain, { water: 0.5, surroundings: rest, near, assets: [assetOf('a', 0.4)] }))
 }
 

@@ -235,17 +235,11 @@ function gapAt(
   return minus(minus(plus(flat, v, overV), f32x4.abs(v), bendV), twist, foldOf(u, v))
 }
 
-/** Whether two by two cells about the node do not settle it, where the base reaches over the node or farther than them. */
+/** Whether the base reaches beyond the two by two cells about the node. */
 @inline
-function needsLook(level: v128, sink: v128, ou: v128, ov: v128, ru: v128, rv: v128, across: v128): v128 {
+function reachesBeyond(ou: v128, ov: v128, ru: v128, rv: v128): v128 {
   const one = f32x4.splat(1)
-  // The node itself, where the base reaches over it.
-  let look = v128.and(f32x4.gt(level, sink), v128.and(f32x4.lt(f32x4.abs(ou), ru), f32x4.lt(f32x4.abs(ov), rv)))
-  // A base that meets the partings on both sides of the node.
-  look = v128.or(look, f32x4.gt(f32x4.sub(f32x4.add(ru, rv), f32x4.abs(across)), one))
-  // A base beyond the two by two cells.
-  look = v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ou), ru), one))
-  return v128.or(look, f32x4.gt(f32x4.add(f32x4.abs(ov), rv), one))
+  return v128.or(f32x4.gt(f32x4.add(f32x4.abs(ou), ru), one), f32x4.gt(f32x4.add(f32x4.abs(ov), rv), one))
 }
 
 /**
@@ -254,7 +248,8 @@ function needsLook(level: v128, sink: v128, ou: v128, ov: v128, ru: v128, rv: v1
  *
  * The gap between the base's plane and the ground is linear within each triangle, so along an edge it is
  * greatest at an end or where the edge crosses a line of the grid or a parting: within the two by two cells
- * about the nearest node those are u = 0, v = 0, u + v = 0 and, on the base's own side, u + v = ±1.
+ * about the nearest node those are u = 0, v = 0, u + v = 0 and u + v = ±1. Inside of the outline it is greatest
+ * at the node, where that lies there.
  */
 export function seat(
   from: i32,
@@ -330,6 +325,9 @@ export function seat(
       v128.store(alongU + kept, du)
       v128.store(alongV + kept, dv)
     }
+    // Whether the node is to the one side of all edges, or to the other.
+    let left = f32x4.eq(zero, zero)
+    let right = left
     let last = <usize>(corners - 1) << 4
     for (let n = 0; n < corners; n++) {
       const here = <usize>n << 4
@@ -340,6 +338,9 @@ export function seat(
       const v1 = v128.load(alongV + here)
       const du = f32x4.sub(u1, u0)
       const dv = f32x4.sub(v1, v0)
+      const turn = minus(f32x4.mul(u0, v1), u1, v0)
+      left = v128.and(left, f32x4.ge(turn, zero))
+      right = v128.and(right, f32x4.le(turn, zero))
       const crossesU = f32x4.lt(f32x4.mul(u0, u1), zero)
       const crossesV = f32x4.lt(f32x4.mul(v0, v1), zero)
       // Shares of the way at which it crosses; where it does not, the gap at its begin stands in.
@@ -364,9 +365,18 @@ export function seat(
         const gapQ = gapAt(minus(u0, shareQ, du), minus(v0, shareQ, dv), level, overU, overV, bendU, bendV, southEast, southWest, northEast, northWest)
         sink = f32x4.pmax(sink, f32x4.pmax(v128.bitselect(gapP, before, crossesP), v128.bitselect(gapQ, before, crossesQ)))
       }
+      // The parting on the other side of the node, which only wide bases reach.
+      const far0 = f32x4.add(p0, side)
+      const crossesFar = f32x4.lt(f32x4.mul(far0, f32x4.add(p1, side)), zero)
+      if (v128.any_true(crossesFar)) {
+        const share = f32x4.div(far0, span)
+        const gap = gapAt(minus(u0, share, du), minus(v0, share, dv), level, overU, overV, bendU, bendV, southEast, southWest, northEast, northWest)
+        sink = f32x4.pmax(sink, v128.bitselect(gap, before, crossesFar))
+      }
       last = here
     }
-    const look = needsLook(level, sink, ou, ov, ru, rv, across)
+    sink = f32x4.pmax(sink, v128.bitselect(level, sink, v128.or(left, right)))
+    const look = reachesBeyond(ou, ov, ru, rv)
     const stands = f32x4.ge(uy, f32x4.splat(1e-3))
     const own = i32x4.ge_s(i32x4.add(lanes, i32x4.splat(k)), i32x4.splat(from))
     const before = v128.load(row + SINK * stride)

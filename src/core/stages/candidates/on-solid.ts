@@ -10,7 +10,8 @@ import type { WholeSource } from '../as-whole.ts'
 import { EVEN_FILL } from './even-pattern.ts'
 import type { CandidateSource } from './plan.ts'
 import { chooseSource } from './sources.ts'
-import { areaSums, evenOnSurface, randomOnSurface } from './surface.ts'
+import { evenOnSurface } from './even-order.ts'
+import { areaSums, randomOnSurface } from './surface.ts'
 
 /**
  * Candidates on a mesh. They are made in its own frame and carried along with it, so that to move a ground
