@@ -19,6 +19,8 @@ export interface Run {
   readonly meadow: Meadow
   /** Tiles near this plan position grow first. */
   readonly focus: readonly [number, number]
+  /** Whether much is shown coarsely at first. */
+  readonly coarse: boolean
   readonly signal: AbortSignal
   /** Gives other work a turn when the current stretch has become long. */
   readonly pace: () => Promise<void>
@@ -73,7 +75,7 @@ export async function growTiles(run: Run, growing: Growing): Promise<number> {
   }
   growing.report(0, work.length)
   const expected = (facts.expected * work.length) / keys.size
-  if (facts.exactCount === null && expected > COARSE_ABOVE) {
+  if (run.coarse && facts.exactCount === null && expected > COARSE_ABOVE) {
     await inLanes(run, work, (piece) => grow.coarse(piece, COARSE_AIM / expected))
     drop()
     growing.report(0, work.length)

@@ -46,10 +46,12 @@ export interface GrowerOptions {
   readonly most?: number
   /** Names what grows: kept tiles of another are grown anew. */
   readonly engine?: string
+  /** Whether much is shown coarsely at first; by default it is. */
+  readonly coarse?: boolean
 }
 
 /** Keeps the instances of a meadow up to date, tile by tile. */
-export function createGrower(pool: Pool, events: GrowerEvents, now: () => number, { most = MOST_IN_ALL, engine = '' }: GrowerOptions = {}): Grower {
+export function createGrower(pool: Pool, events: GrowerEvents, now: () => number, { most = MOST_IN_ALL, engine = '', coarse = true }: GrowerOptions = {}): Grower {
   const rows = new Map<string, Row>()
   const handover = createHandover(pool)
   let current = new AbortController()
@@ -58,7 +60,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
     current.abort()
     const own = new AbortController()
     current = own
-    const run: Run = { pool, events, meadow, focus, signal: own.signal, pace: pacer(now) }
+    const run: Run = { pool, events, meadow, focus, coarse, signal: own.signal, pace: pacer(now) }
     const started = now()
     let grownTiles = 0
     for (const id of [...rows.keys()]) {

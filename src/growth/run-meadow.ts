@@ -64,6 +64,7 @@ export async function runMeadow(meadow: Meadow, blobs: Blobs, pool: Pool, { now,
       onDone: () => undefined,
     },
     now,
+    { coarse: false },
   )
   await grower.grow(meadow, focus)
   grower.release()

@@ -46,7 +46,8 @@ export function createWorkerCore(
     if (shared.type === 'bytes') held.bytes.set(shared.name, shared.bytes)
     else if (shared.type === 'thing') held.thing.set(shared.name, shared.thing)
     else if (shared.type === 'setup') held.setup.set(shared.name, shared.setup)
-    else held.terrain.set(shared.name, createTerrain(shared.heights, shared.columns, shared.rows, shared.sizeX, shared.sizeZ))
+    // Names are of contents: one that is here already stays, with all that was measured of it.
+    else if (!held.terrain.has(shared.name)) held.terrain.set(shared.name, createTerrain(shared.heights, shared.columns, shared.rows, shared.sizeX, shared.sizeZ))
   }
 
   return async (message) => {

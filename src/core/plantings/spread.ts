@@ -4,7 +4,7 @@ import { phrase } from '../kinds.ts'
 import { closed } from '../stance/stance.ts'
 import { createArena } from '../stages/arena.ts'
 import { densityForCount, densityOf } from '../stages/candidates/sources.ts'
-import type { GroundArea, PreparedPlot } from '../stages/plot.ts'
+import type { GroundArea, PreparedPlot, SpreadGround } from '../stages/plot.ts'
 import { prepareStages } from '../stages/stages.ts'
 import { definePlanting } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
@@ -30,14 +30,19 @@ export const spread = definePlanting({
     const grounds = groundsOf(planting.grounds, context)
     const stages = prepareStages(planting, values, context, arena)
     const counted = values.by === 'count'
-    const areas = (about: boolean) => grounds.map((ground) => ground.area(values, stages, about))
-    const known = counted ? areas(false) : []
+    const known = counted ? grounds.map((ground) => ground.area(values, stages, false)) : []
+    const about = new Map<Ground, number>()
+    const takenOf = (ground: SpreadGround) => {
+      const taken = about.get(ground) ?? ground.area(values, stages, true).taken
+      about.set(ground, taken)
+      return taken
+    }
     const density = counted ? densityForCount(values, context.assets, togetherOf(known), finer) : densityOf(values)
     const meant = counted ? Math.max(values.count, 1) / Math.max(togetherOf(known).taken, LEAST_AREA) : density
     const before: Ground[] = []
     const plots: PreparedPlot[] = []
     for (const ground of grounds) {
-      plots.push(ground.plot({ values, seed, density, meant, stages, yields: values.yields, before: [...before] }))
+      plots.push(ground.plot({ values, seed, density, meant, stages, taken: () => takenOf(ground), yields: values.yields, before: [...before] }))
       before.push(ground)
     }
     // An exact count takes the lowest keys of all grounds together.
@@ -46,7 +51,7 @@ export const spread = definePlanting({
       plots,
       largestRoom: stages.largestRoom,
       exactCount: counted ? Math.round(values.count) : null,
-      expected: () => (counted ? values.count : areas(true).reduce((sum, { taken }, at) => sum + plots[at].density * taken, 0)),
+      expected: () => (counted ? values.count : grounds.reduce((sum, ground, at) => sum + plots[at].density * takenOf(ground), 0)),
       grow: ({ plot, rect }, near, part) => plots[plot].grow(rect, near, part, counted ? plots[plot].density / densest : 1),
     }
   },

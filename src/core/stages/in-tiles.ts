@@ -9,6 +9,7 @@ import type { CandidateSource } from './candidates/plan.ts'
 import { byKeyThenId } from './order.ts'
 import type { PreparedPlot, SpreadOver } from './plot.ts'
 import { looksAtRooms } from './plot.ts'
+import type { TileAddress } from './tiles.ts'
 import { freeOfRooms, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
 import { freeThroughSpace } from './rooms-in-space.ts'
 
@@ -18,9 +19,13 @@ const FIRST_HALO = 4
 /** Sites per tile that keep a worker busy for a few milliseconds. */
 const SITES_PER_TILE = 6000
 const SMALLEST_TILE = 4
-/** Most tiles along a side of the ground. */
+/** Most and fewest tiles along the longer side of the ground. */
 const TILES_ALONG = 48
+const FEWEST_ALONG = 3
 const LARGEST_SPARSE_TILE = 128
+/** Tiles that are to bear fewer in the mean are joined, four to one, as long as none has more candidates than this. */
+const FEW_IN_TILE = 500
+const MOST_SITES_IN_TILE = 32000
 
 function tileSideFor(density: number, { x0, z0, x1, z1 }: Rect): number {
   const extent = Math.max(x1 - x0, z1 - z0)
@@ -28,6 +33,30 @@ function tileSideFor(density: number, { x0, z0, x1, z1 }: Rect): number {
   const side = powerOfTwo(floorLog2(Math.max(wanted, SMALLEST_TILE)))
   const least = extent / TILES_ALONG
   return side >= least ? side : powerOfTwo(floorLog2(least) + 1)
+}
+
+/**
+ * The tiles of a plot, so large that conditions which leave little ground do not leave many with next to nothing
+ * in them. What grows does not hang on them.
+ */
+function tilesFor(ground: Ground, density: number, { stages, taken }: SpreadOver): { readonly side: number; readonly tiles: readonly TileAddress[] } {
+  const { bounds } = ground
+  const widest = Math.max(bounds.x1 - bounds.x0, bounds.z1 - bounds.z0) / FEWEST_ALONG
+  let side = tileSideFor(density, bounds)
+  let tiles: readonly TileAddress[] = stages.tiles(ground, side)
+  const borne = density * taken()
+  while (borne < FEW_IN_TILE * tiles.length && 2 * side <= widest && 4 * side * side * density <= MOST_SITES_IN_TILE) {
+    side *= 2
+    tiles = joined(tiles)
+  }
+  return { side, tiles }
+}
+
+/** The tiles of twice the side that hold some tiles, row by row. */
+function joined(tiles: readonly TileAddress[]): TileAddress[] {
+  const found = new Map<string, TileAddress>()
+  for (const { i, j } of tiles) found.set(`${i >> 1} ${j >> 1}`, { i: i >> 1, j: j >> 1 })
+  return [...found.values()].sort((one, other) => one.j - other.j || one.i - other.i)
 }
 
 /**
@@ -44,7 +73,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
   // Rooms that fit into the guaranteed spacing cannot meet.
   const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
   const { limit } = source
-  const tileSide = tileSideFor(source.density, bounds)
+  const { side: tileSide, tiles } = tilesFor(ground, source.density, over)
   const firstHalo = crowds ? FIRST_HALO * largestRoom : 0
 
   function grow(tile: Rect, near: Near | null, part: number, keyScale: number): TileResult {
@@ -69,7 +98,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
     ground: ground.id,
     bounds,
     tileSide,
-    tiles: stages.tiles(ground, tileSide),
+    tiles,
     reach: looks ? firstHalo + largestRoom : firstHalo,
     density: source.density,
     candidates: `${over.density} ${over.meant}`,

@@ -37,6 +37,8 @@ export interface SpreadOver {
   /** Instances per m² that are meant where all conditions are met. */
   readonly meant: number
   readonly stages: Stages
+  /** About how much of the ground the conditions take, m². */
+  readonly taken: () => number
   /** Whether it keeps out of rooms of earlier plantings. */
   readonly yields: boolean
   /** Grounds of the planting that come before this one: where two overlap, the first holds. */

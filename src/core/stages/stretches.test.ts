@@ -64,7 +64,7 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
         const { block: _block, ...whole } = ground
         const expected = left(whole)
         expect(left(ground)).toEqual(expected)
-        const stretches = stretchesOf(area, prepareHabitat({ habitat, combine, seed: 7 }, surroundings).steps, (rect) => ground.block!(rect), source.density)
+        const stretches = stretchesOf(area, prepareHabitat({ habitat, combine, seed: 7 }, surroundings).steps, (rect) => ground.block!(rect), source)
         const covered = stretches.flatMap(({ pieces }) => pieces).reduce((sum, { rect }) => sum + (rect.x1 - rect.x0) * (rect.z1 - rect.z0), 0)
         if (covered < 0.999 * (area.x1 - area.x0) * (area.z1 - area.z0)) cutUp++
       }),
@@ -123,8 +123,8 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
     const blockOf = groundOfTerrain(terrain).block!
     const steps = (height: { from: number | null; to: number | null }) => prepareHabitat({ habitat: [condition('height', { height, soft: 0 })], combine: 'all', seed: 1 }, surroundingsOf(terrain)).steps
     const area = { x0: -50, z0: -50, x1: 50, z1: 50 }
-    expect(stretchesOf(area, steps({ from: -100, to: null }), blockOf, 1)).toEqual([{ pieces: [{ rect: area, most: 1 }], steps: [] }])
-    expect(stretchesOf(area, steps({ from: 100, to: null }), blockOf, 1)).toEqual([])
+    expect(stretchesOf(area, steps({ from: -100, to: null }), blockOf, { density: 1, reach: 0 })).toEqual([{ pieces: [{ rect: area, most: 1 }], steps: [] }])
+    expect(stretchesOf(area, steps({ from: 100, to: null }), blockOf, { density: 1, reach: 0 })).toEqual([])
     expect(tilesToGrow(terrain.bounds, 16, steps({ from: 100, to: null }), blockOf, 2)).toEqual([])
   })
 })

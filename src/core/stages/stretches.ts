@@ -1,5 +1,6 @@
 import type { GroundBlock } from '../grounds/blocks.ts'
 import type { Rect } from '../grounds/terrain.ts'
+import type { CandidateSource } from './candidates/plan.ts'
 import type { HabitatStep } from './habitat.ts'
 import type { TileAddress } from './tiles.ts'
 
@@ -27,9 +28,15 @@ interface Open {
 
 /**
  * Cuts an area up by what its conditions say of whole blocks of it: what is refused as a whole is left out, and
- * what is taken as a whole is not asked again. `density` is that of the candidates, per m².
+ * what is taken as a whole is not asked again, in pieces that suit the source of the candidates.
  */
-export function stretchesOf(area: Rect, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock, density: number): Stretch[] {
+export function stretchesOf(
+  area: Rect,
+  steps: readonly HabitatStep[],
+  blockOf: (rect: Rect) => GroundBlock,
+  { density, reach }: Pick<CandidateSource, 'density' | 'reach'>,
+): Stretch[] {
+  const least = Math.max(4 * LEAST_CANDIDATES, 4 * reach * reach * density)
   const found = new Map<string, { readonly pieces: Piece[]; readonly steps: readonly HabitatStep[] }>()
   const open: Open[] = [{ rect: area, steps }]
   for (let one = open.pop(); one; one = open.pop()) {
@@ -37,7 +44,7 @@ export function stretchesOf(area: Rect, steps: readonly HabitatStep[], blockOf: 
     if (!asked) continue
     const { rect } = one
     const many = (rect.x1 - rect.x0) * (rect.z1 - rect.z0) * density
-    if (asked.steps.some(({ weigh }) => weigh.bound) && many > 4 * LEAST_CANDIDATES) {
+    if (asked.steps.some(({ weigh }) => weigh.bound) && many > least) {
       open.push(...quartersOf(rect).map((quarter) => ({ rect: quarter, steps: asked.steps })))
       continue
     }

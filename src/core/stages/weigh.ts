@@ -80,7 +80,7 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrive
         return weigh(ground, before, wanted, around)
       }
       const landed = lands(before)
-      for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source.density)) {
+      for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source)) {
         candidates.count = 0
         for (const { rect, most } of pieces) source.fill(rect, candidates, below * most)
         weighSites(candidates, ground, before, steps, around)

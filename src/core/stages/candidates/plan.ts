@@ -1,7 +1,7 @@
 import type { Sites } from '../../columns.ts'
 import { enlargeSites } from '../../columns.ts'
 import type { Rect } from '../../grounds/terrain.ts'
-import { cos, log, sin, TAU } from '../../math/portable.ts'
+import { cos, exp, log, sin, TAU } from '../../math/portable.ts'
 import { CHANNEL, draw, drawKeyOf, drawSalt, mix, unitOf } from '../../math/random.ts'
 import type { Gathering } from './arrangement.ts'
 import type { EvenScale } from './even-pattern.ts'
@@ -18,6 +18,8 @@ export interface CandidateSource {
   readonly limit: number
   /** Distance that no two wanted candidates come nearer than, m; 0 when none is kept. */
   readonly spacing: number
+  /** How far beyond a rectangle is looked for what puts candidates into it, m: that is looked for again in every rectangle. */
+  readonly reach: number
   /** Adds the candidates of ranks below `below` (all wanted ones at {@link limit}) to the sites, enlarging them when they do not hold all. */
   fill(rect: Rect, sites: Sites, below: number): void
 }
@@ -77,6 +79,7 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
     density: limit / (period * period),
     limit,
     spacing: pattern.leastDistance[points] * period,
+    reach: 0,
     fill: (rect, s, below) => fillEven(rect, s, copies, Math.min(below, limit)),
   }
 }
@@ -246,6 +249,7 @@ export function randomSource(seed: number, density: number): CandidateSource {
     density,
     limit: density,
     spacing: 0,
+    reach: 0,
     fill(rect, s, below) {
       for (const level of levels) if (level.from < below) fillLevel(rect, s, level, salt, Math.min(below, density))
     },
@@ -294,6 +298,7 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
     density: mean * parents,
     limit: mean,
     spacing: 0,
+    reach,
     fill(rect, s, below) {
       for (const level of levels) fillParents(rect, s, level, Math.min(below, mean))
     },
@@ -313,12 +318,15 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
           const px = (i + draw(parent, CHANNEL.position)) * side
           const pz = (j + draw(parent, CHANNEL.positionZ)) * side
           if (px < rect.x0 - reach || px > rect.x1 + reach || pz < rect.z0 - reach || pz > rect.z1 + reach) continue
-          addChildren(rect, s, low, high | (k << PARENT_SHIFT), px, pz, below)
+          const [dx, dz] = [Math.max(0, rect.x0 - px, px - rect.x1), Math.max(0, rect.z0 - pz, pz - rect.z1)]
+          // Nearer to their parent than the rectangle is, none of its children comes into it: what they are thrown for that.
+          const least = 1 - exp((-0.5 * (dx * dx + dz * dz)) / (spread * spread)) * (1 + 1e-9)
+          addChildren(rect, s, low, high | (k << PARENT_SHIFT), px, pz, least, below)
         }
       }
   }
 
-  function addChildren(rect: Rect, s: Sites, low: number, parent: number, px: number, pz: number, below: number): void {
+  function addChildren(rect: Rect, s: Sites, low: number, parent: number, px: number, pz: number, least: number, below: number): void {
     for (let batch = 0; batch < batches && CELL_MEAN * batch < below; batch++) {
       const first = parent | (batch * BATCH_NAMES)
       const count = poisson16(draw(drawKeyOf(salt, low, first), CHANNEL.cellCount))
@@ -327,8 +335,10 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
         const key = drawKeyOf(salt, low, high)
         const rank = CELL_MEAN * (batch + draw(key, CHANNEL.rank))
         if (rank >= below) continue
+        const thrown = draw(key, CHANNEL.childX)
+        if (thrown < least) continue
         // Box and Muller (1958).
-        const away = Math.min(Math.sqrt(-2 * log(1 - draw(key, CHANNEL.childX))), FARTHEST_CHILD) * spread
+        const away = Math.min(Math.sqrt(-2 * log(1 - thrown)), FARTHEST_CHILD) * spread
         const towards = TAU * draw(key, CHANNEL.childZ)
         const x = px + away * cos(towards)
         const z = pz + away * sin(towards)
@@ -345,6 +355,7 @@ export function togetherSource(first: CandidateSource, second: CandidateSource):
     density: first.density + second.density,
     limit: 1,
     spacing: 0,
+    reach: Math.max(first.reach, second.reach),
     fill(rect, s, below) {
       for (const { fill, limit } of [first, second]) {
         const from = s.count
