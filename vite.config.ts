@@ -43,11 +43,14 @@ function engineName(): string {
   return hash.digest('hex').slice(0, 16)
 }
 
+/** As the server sends them (server/app.ts). */
+const ISOLATED = { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' }
+
 export default defineConfig({
   define: { __ENGINE__: JSON.stringify(engineName()) },
   plugins: [react(), offline],
   worker: { format: 'es' },
   build: { target: 'es2022', chunkSizeWarningLimit: 1500 },
-  server: { host: '127.0.0.1' },
-  preview: { host: '127.0.0.1' },
+  server: { host: '127.0.0.1', headers: ISOLATED },
+  preview: { host: '127.0.0.1', headers: ISOLATED },
 })

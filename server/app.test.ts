@@ -26,6 +26,14 @@ describe('the server', () => {
     expect(policy).toContain("frame-ancestors 'none'")
   })
 
+  it('isolates the pages and what they load, so that they may share memory with their workers', async () => {
+    for (const path of ['/', '/assets/a.js']) {
+      const { headers } = await request(app).get(path)
+      expect(headers['cross-origin-opener-policy']).toBe('same-origin')
+      expect(headers['cross-origin-embedder-policy']).toBe('require-corp')
+    }
+  })
+
   it('answers other addresses and other ways of asking with a sentence', async () => {
     expect((await request(app).get('/nowhere')).status).toBe(404)
     expect((await request(app).get('/assets/none.js')).status).toBe(404)

@@ -25,6 +25,8 @@ export function createApp(folder: string): express.Express {
           frameAncestors: ["'none'"],
         },
       },
+      // Together with the opener policy that is there by default: pages isolated so may share memory with their workers.
+      crossOriginEmbedderPolicy: true,
       strictTransportSecurity: false,
     }),
   )

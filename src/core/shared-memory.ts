@@ -8,3 +8,16 @@ export const MEMORY_IS_SHARED = typeof SharedArrayBuffer === 'function' && (!('c
 export function sharedFloats(count: number): Float32Array {
   return new Float32Array(MEMORY_IS_SHARED ? new SharedArrayBuffer(4 * count) : new ArrayBuffer(4 * count))
 }
+
+/** Whether a column lies in memory that threads share, so that handing it over copies nothing. */
+export function isShared({ buffer }: Float32Array): boolean {
+  return MEMORY_IS_SHARED && buffer instanceof SharedArrayBuffer
+}
+
+/** The same numbers in memory that threads share, where they can. */
+export function inSharedMemory(column: Float32Array): Float32Array {
+  if (!MEMORY_IS_SHARED || isShared(column)) return column
+  const shared = sharedFloats(column.length)
+  shared.set(column)
+  return shared
+}

@@ -45,7 +45,9 @@ describe('a whole meadow, grown without a page', () => {
     const wanted = bytesOf(first)
     for (const focus of [[180, 150], [-190, 20], [3, -160], [60, 60]] as const) expect(bytesOf(await grownBy(createInlinePool(1), focus))).toBe(wanted)
     expect(bytesOf(await grownBy(createInlinePool(2), [-100, 100]))).toBe(wanted)
-    expect(bytesOf(await grownBy(createNodePool(2, 60_000), [100, -100]))).toBe(wanted)
+    // Threads that see each other's memory, and threads that are handed copies.
+    for (const shared of [true, false]) expect(bytesOf(await grownBy(createNodePool(2, 60_000, shared), [100, -100]))).toBe(wanted)
+    expect(bytesOf(await grownBy(createInlinePool(2, true), [50, 100]))).toBe(wanted)
   })
 
   it('says which meadow lacks a part', async () => {

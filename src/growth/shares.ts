@@ -1,5 +1,6 @@
 import type { Terrain } from '../core/grounds/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
+import { inSharedMemory } from '../core/shared-memory.ts'
 import { grownBlobsOf } from '../core/things/index.ts'
 import type { Pool } from '../runner/pool.ts'
 import { terrainName } from './setup.ts'
@@ -33,7 +34,7 @@ export function createShares(pool: Pool, source: PartSource): Shares {
     if (shared) old.push(shared)
     shared = name
     const { stored, columns, rows, sizeX, sizeZ } = terrain
-    pool.share({ type: 'terrain', name, heights: stored as Float32Array<ArrayBuffer>, columns, rows, sizeX, sizeZ })
+    pool.share({ type: 'terrain', name, heights: inSharedMemory(stored), columns, rows, sizeX, sizeZ })
     return terrain
   }
 

@@ -9,7 +9,7 @@ export function createInlinePool(size = 1, cloned = false): Pool {
   return createPool({
     size,
     sharesMemory: !cloned,
-    silence: 600000,
+    silence: Infinity,
     spawn: () => {
       let listener: (message: FromWorker) => void = () => undefined
       const handle = createWorkerCore(ALL_TASKS, (message, transfer) => {

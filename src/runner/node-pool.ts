@@ -23,7 +23,7 @@ function spawn(): WorkerPort {
   }
 }
 
-/** A pool of worker threads of Node. */
-export function createNodePool(size: number, silence: number): Pool {
-  return createPool({ size, sharesMemory: MEMORY_IS_SHARED, spawn, silence })
+/** A pool of worker threads of Node, which see shared memory as it is unless they are told not to. */
+export function createNodePool(size: number, silence: number, sharesMemory = MEMORY_IS_SHARED): Pool {
+  return createPool({ size, sharesMemory, spawn, silence })
 }

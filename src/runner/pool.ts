@@ -1,3 +1,4 @@
+import { isShared } from '../core/shared-memory.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { FromWorker, Shared, ToWorker } from './protocol.ts'
 import type { TaskRef } from './tasks.ts'
@@ -81,7 +82,7 @@ export interface PoolOptions {
   readonly spawn: () => WorkerPort
   /** How many workers may do bulk work at a time; all by default. */
   readonly bulkSize?: number
-  /** A worker that gives no sign for so long while it has work is taken for dead, ms. */
+  /** A worker that gives no sign for so long while it has work is taken for dead, ms; with ∞ none ever is. */
   readonly silence?: number
 }
 
@@ -121,6 +122,7 @@ export function createPool({ size, sharesMemory = false, spawn, bulkSize = size,
   }
 
   function watch(seat: Seat, within?: number): void {
+    if (silence === Infinity) return
     if (seat.timer) clearTimeout(seat.timer)
     seat.timer = seat.job
       ? setTimeout(() => bury(seat, new Error('no sign of life'), within !== undefined), within ?? seat.job.options.silence ?? silence)
@@ -233,7 +235,7 @@ function takeNext(queue: Job[], bulkMay: boolean): Job | undefined {
 
 /** Hands a thing to a worker, a large one after a pause for the page; `then` is called once it is there. */
 function handOver(seat: Seat, shared: Shared, then: () => void): void {
-  const bytes = shared.type === 'bytes' ? shared.bytes.byteLength : shared.type === 'terrain' ? shared.heights.byteLength : 0
+  const bytes = shared.type === 'bytes' ? shared.bytes.byteLength : shared.type === 'terrain' && !isShared(shared.heights) ? shared.heights.byteLength : 0
   if (bytes < LARGE) return seat.port.post({ type: 'share', shared }, [])
   seat.owed.push(shared)
   setTimeout(() => {

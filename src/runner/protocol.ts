@@ -117,7 +117,7 @@ export interface SharedBytes {
 export interface SharedTerrain {
   readonly type: 'terrain'
   readonly name: string
-  readonly heights: Float32Array<ArrayBuffer>
+  readonly heights: Float32Array
   readonly columns: number
   readonly rows: number
   readonly sizeX: number

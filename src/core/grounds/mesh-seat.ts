@@ -38,7 +38,10 @@ const to = new Float64Array(3)
 
 /** Writes the axes of a rotation, x y z w at an offset. */
 function writeAxes(rotation: Float32Array, at: number): void {
-  const [x, y, z, w] = [rotation[at], rotation[at + 1], rotation[at + 2], rotation[at + 3]]
+  const x = rotation[at]
+  const y = rotation[at + 1]
+  const z = rotation[at + 2]
+  const w = rotation[at + 3]
   axes[0] = 1 - 2 * (y * y + z * z)
   axes[1] = 2 * (x * y + w * z)
   axes[2] = 2 * (x * z - w * y)
@@ -56,8 +59,9 @@ function sinkOf(solid: Solid, { corners, outline, reach }: Base, size: number): 
   const high = reach * size
   toOwn(solid, standing[0], standing[1], standing[2], own)
   // What a corner can meet lies within its reach to the side, and as far up and down.
-  const near = solid.tree().around(own[0], own[1], own[2], (Math.SQRT2 * high * (1 + 1e-6)) / solid.placed.size, listed)
-  const count = near < 0 ? near : layTriangles(solid, near, high)
+  const within = (Math.SQRT2 * high * (1 + 1e-6)) / solid.placed.size
+  const near = solid.tree().around(own[0], own[1], own[2], within, listed)
+  const count = near < 0 ? near : layTriangles(solid, near, within, high)
   let sink = 0
   for (let n = 0; n < corners; n++) {
     const x = outline[2 * n] * size
@@ -71,27 +75,43 @@ function sinkOf(solid: Solid, { corners, outline, reach }: Base, size: number): 
 /** Corners of triangles from where the instance stands, along its own x, up and z, m. */
 const laid = new Float64Array(9 * MOST_LISTED + 9)
 
-/** Lays out the first `near` of the list, as far as they reach into what is `high` to all sides; returns how many. */
-function layTriangles({ shape: { positions, indices }, matrix }: Solid, near: number, high: number): number {
+/** Lays out the first `near` of the list, as far as they come within `within` in the mesh's own frame and reach into what is `high` to all sides; returns how many. */
+function layTriangles({ shape: { positions, indices }, matrix }: Solid, near: number, within: number, high: number): number {
   // From the mesh's own frame to the instance's.
   for (let a = 0; a < 3; a++)
     for (let c = 0; c < 3; c++) turned[3 * a + c] = axes[3 * a] * matrix[c] + axes[3 * a + 1] * matrix[3 + c] + axes[3 * a + 2] * matrix[6 + c]
-  const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = turned
-  const [ox, oy, oz] = own
   let to = 0
   for (let t = 0; t < near; t++) {
-    for (let corner = 0; corner < 3; corner++) {
-      const v = 3 * indices[3 * listed[t] + corner]
-      const x = positions[v] - ox
-      const y = positions[v + 1] - oy
-      const z = positions[v + 2] - oz
-      laid[to + 3 * corner] = xx * x + xy * y + xz * z
-      laid[to + 3 * corner + 1] = yx * x + yy * y + yz * z
-      laid[to + 3 * corner + 2] = zx * x + zy * y + zz * z
-    }
+    const a = 3 * indices[3 * listed[t]]
+    const b = 3 * indices[3 * listed[t] + 1]
+    const c = 3 * indices[3 * listed[t] + 2]
+    // Most of a leaf of the tree lies beside the ball, which is told before anything is turned.
+    if (!(comesWithin(positions, a, b, c, 0, within) && comesWithin(positions, a, b, c, 1, within) && comesWithin(positions, a, b, c, 2, within))) continue
+    layCorner(positions, a, to)
+    layCorner(positions, b, to + 3)
+    layCorner(positions, c, to + 6)
     if (reaches(to, high) && reaches(to + 1, high) && reaches(to + 2, high)) to += 9
   }
   return to / 9
+}
+
+/** Whether a triangle comes as near to where the instance stands as `within`, along one axis of the mesh's own frame. */
+function comesWithin(positions: Float32Array, a: number, b: number, c: number, axis: number, within: number): boolean {
+  const low = own[axis] - within
+  const high = own[axis] + within
+  const pa = positions[a + axis]
+  const pb = positions[b + axis]
+  const pc = positions[c + axis]
+  return !(pa > high && pb > high && pc > high) && !(pa < low && pb < low && pc < low)
+}
+
+function layCorner(positions: Float32Array, v: number, to: number): void {
+  const x = positions[v] - own[0]
+  const y = positions[v + 1] - own[1]
+  const z = positions[v + 2] - own[2]
+  laid[to] = turned[0] * x + turned[1] * y + turned[2] * z
+  laid[to + 1] = turned[3] * x + turned[4] * y + turned[5] * z
+  laid[to + 2] = turned[6] * x + turned[7] * y + turned[8] * z
 }
 
 /** Whether a laid triangle reaches to between −`high` and `high` along one axis. */

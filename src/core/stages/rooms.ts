@@ -23,8 +23,9 @@ interface Grid {
   readonly order: Uint32Array
 }
 
-/** Most cells of a grid; sparse points get larger cells instead. */
+/** Most cells of a grid, and along one side of one; sparse points get larger cells instead. */
 const MAX_CELLS = 1 << 20
+const MOST_ALONG = 1 << 10
 
 function gridOf(x: ArrayLike<number>, z: ArrayLike<number>, members: Uint32Array, cell: number): Grid {
   let x0 = Infinity
@@ -203,7 +204,7 @@ export const UNDECIDED = 3
  * `order` lists candidates by falling priority. `largest` is the largest radius there can be.
  * After Cook (1986) and Wei (2008), with the priority drawn per candidate instead of per visit.
  * Only those that stay or may stay are entered into a grid, one grid for each power of two of radii,
- * so that small ones are not searched for in large cells. Returns a verdict per candidate.
+ * so that small ones are not searched for in large cells. Returns a verdict per candidate, which the next settling writes over.
  */
 export function settleRooms(
   x: ArrayLike<number>,
@@ -213,11 +214,13 @@ export function settleRooms(
   known: { x0: number; z0: number; x1: number; z1: number },
   largest: number,
 ): Uint8Array {
-  const verdict = new Uint8Array(x.length)
-  const places = placesOf(x, z, radius, order)
+  if (verdicts.length < x.length) verdicts = new Uint8Array(2 * x.length)
+  const verdict = verdicts
+  const box = layPlaces(x, z, radius, order)
   const { px, pz, pr, next, standing } = places
   const { x0, z0, x1, z1 } = known
   const levels: StandingLevel[] = []
+  let cellsTaken = 0
   for (let k = 0; k < order.length; k++) {
     const r = pr[k]
     if (!(r > 0)) {
@@ -229,16 +232,16 @@ export function settleRooms(
     const reach = r + largest
     let found = cx - reach < x0 || cx + reach > x1 || cz - reach < z0 || cz + reach > z1 ? UNDECIDED : STAYS
     for (let l = 0; l < levels.length && found !== YIELDS; l++) {
-      const { top, perCell, columns, rows, head } = levels[l]
+      const { top, perCell, columns, rows, from } = levels[l]
       const near = r + top
-      const c0 = Math.max(0, ((cx - near - places.x0) * perCell) | 0)
-      const c1 = Math.min(columns - 1, ((cx + near - places.x0) * perCell) | 0)
-      const r0 = Math.max(0, ((cz - near - places.z0) * perCell) | 0)
-      const r1 = Math.min(rows - 1, ((cz + near - places.z0) * perCell) | 0)
-      for (let cell = r0 * columns + c0, row = r0; row <= r1 && found !== YIELDS; row++, cell = row * columns + c0) {
-        const end = cell + c1 - c0
-        for (; cell <= end && found !== YIELDS; cell++)
-          for (let m = head[cell]; m >= 0; m = next[m]) {
+      const c0 = Math.max(0, ((cx - near - box.x0) * perCell) | 0)
+      const c1 = Math.min(columns - 1, ((cx + near - box.x0) * perCell) | 0)
+      const r0 = Math.max(0, ((cz - near - box.z0) * perCell) | 0)
+      const r1 = Math.min(rows - 1, ((cz + near - box.z0) * perCell) | 0)
+      for (let row = r0; row <= r1 && found !== YIELDS; row++) {
+        const end = from + row * columns + c1
+        for (let cell = from + row * columns + c0; cell <= end && found !== YIELDS; cell++)
+          for (let m = standingHeads[cell]; m >= 0; m = next[m]) {
             const dx = px[m] - cx
             const dz = pz[m] - cz
             const apart = pr[m] + r
@@ -254,35 +257,52 @@ export function settleRooms(
     verdict[order[k]] = found
     if (found === YIELDS) continue
     standing[k] = found
-    const level = levelFor(levels, r, places)
+    let level = levelOf(levels, r)
+    if (!level) {
+      level = levelFor(r, box, order.length, cellsTaken)
+      levels.push(level)
+      cellsTaken += level.columns * level.rows
+    }
     const cell =
-      Math.min(level.rows - 1, ((cz - places.z0) * level.perCell) | 0) * level.columns +
-      Math.min(level.columns - 1, ((cx - places.x0) * level.perCell) | 0)
-    next[k] = level.head[cell]
-    level.head[cell] = k
+      level.from +
+      Math.min(level.rows - 1, ((cz - box.z0) * level.perCell) | 0) * level.columns +
+      Math.min(level.columns - 1, ((cx - box.x0) * level.perCell) | 0)
+    next[k] = standingHeads[cell]
+    standingHeads[cell] = k
   }
-  return verdict
+  return verdict.subarray(0, x.length)
 }
 
-/** Candidates in the order they are judged in, as columns. */
-interface Places {
-  readonly px: Float64Array
-  readonly pz: Float64Array
-  readonly pr: Float64Array
-  /** The next one in the same cell, −1 at the end. */
-  readonly next: Int32Array
-  readonly standing: Uint8Array
+/** The verdicts of the last settling: who settles reads them before the next one. */
+let verdicts = new Uint8Array(8192)
+
+/** Candidates in the order they are judged in, as columns that are kept from one settling to the next. */
+let places = makePlaces(8192)
+
+function makePlaces(capacity: number) {
+  return {
+    capacity,
+    px: new Float64Array(capacity),
+    pz: new Float64Array(capacity),
+    pr: new Float64Array(capacity),
+    /** The next one in the same cell, −1 at the end. */
+    next: new Int32Array(capacity),
+    standing: new Uint8Array(capacity),
+  }
+}
+
+/** What the candidates cover, m. */
+interface PlaceBox {
   readonly x0: number
   readonly z0: number
   readonly width: number
   readonly depth: number
 }
 
-function placesOf(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike<number>, order: Uint32Array): Places {
+function layPlaces(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike<number>, order: Uint32Array): PlaceBox {
   const count = order.length
-  const px = new Float64Array(count)
-  const pz = new Float64Array(count)
-  const pr = new Float64Array(count)
+  if (places.capacity < count) places = makePlaces(2 * count)
+  const { px, pz, pr } = places
   let x0 = Infinity
   let z0 = Infinity
   let x1 = -Infinity
@@ -297,31 +317,43 @@ function placesOf(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike<
     if (pz[k] < z0) z0 = pz[k]
     if (pz[k] > z1) z1 = pz[k]
   }
-  return { px, pz, pr, next: new Int32Array(count), standing: new Uint8Array(count), x0, z0, width: x1 - x0, depth: z1 - z0 }
+  return { x0, z0, width: x1 - x0, depth: z1 - z0 }
 }
 
-/** A grid of those of one power of two of radii; cell c lists head[c], its next, … */
+/** A grid of those of one power of two of radii; cell c lists standingHeads[from + c], its next, … */
 interface StandingLevel {
   /** Largest radius of the level, m. */
   readonly top: number
   readonly perCell: number
   readonly columns: number
   readonly rows: number
-  readonly head: Int32Array
+  readonly from: number
 }
 
-function levelFor(levels: StandingLevel[], radius: number, { width, depth, next }: Places): StandingLevel {
+/** The heads of all levels' cells, one level after the other. */
+let standingHeads = new Int32Array(16384)
+
+function levelOf(levels: readonly StandingLevel[], radius: number): StandingLevel | null {
   for (const level of levels) if (radius <= level.top && (radius > 0.5 * level.top || level.top === FINEST_LEVEL)) return level
+  return null
+}
+
+/** An empty level for a radius, its cells from `from` on. */
+function levelFor(radius: number, { width, depth }: PlaceBox, candidates: number, from: number): StandingLevel {
   let top = FINEST_LEVEL
   while (top < radius) top *= 2
   // No more cells than there are candidates, about.
-  let side = Math.max(2 * top, Math.sqrt((width * depth) / next.length))
-  while ((Math.floor(width / side) + 1) * (Math.floor(depth / side) + 1) > MAX_CELLS) side *= 2
+  const side = Math.max(2 * top, Math.sqrt((width * depth) / candidates), width / MOST_ALONG, depth / MOST_ALONG)
   const columns = Math.floor(width / side) + 1
   const rows = Math.floor(depth / side) + 1
-  const level = { top, perCell: 1 / side, columns, rows, head: new Int32Array(columns * rows).fill(-1) }
-  levels.push(level)
-  return level
+  const to = from + columns * rows
+  if (standingHeads.length < to) {
+    const before = standingHeads
+    standingHeads = new Int32Array(2 * to)
+    standingHeads.set(before)
+  }
+  standingHeads.fill(-1, from, to)
+  return { top, perCell: 1 / side, columns, rows, from }
 }
 
 /** An index of places that answers how far the nearest is; `cell` is about the farthest that will be asked, m. */

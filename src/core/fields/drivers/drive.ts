@@ -113,10 +113,18 @@ function lendAmounts(one: Ready, sites: Sites, around: Around, arena: Arena): Fl
 function lendShares({ use, measure }: Ready, sites: Sites, around: Around, arena: Arena): Float64Array {
   const shares = arena.borrow(sites.count)
   measure(sites, around, shares)
-  const { from, to } = use.over
-  const per = to === from ? 0 : 1 / (to - from)
-  for (let i = 0; i < sites.count; i++) shares[i] = bend(use.curve, per === 0 ? (shares[i] < from ? 0 : 1) : (shares[i] - from) * per)
+  bendAll(shares, sites.count, use.over.from, use.over.to, use.curve)
   return shares
+}
+
+function bendAll(shares: Float64Array, count: number, from: number, to: number, curve: DriverUse['curve']): void {
+  const per = to === from ? 0 : 1 / (to - from)
+  const [first, last] = [bend(curve, 0), bend(curve, 1)]
+  for (let i = 0; i < count; i++) {
+    const share = per === 0 ? (shares[i] < from ? 0 : 1) : (shares[i] - from) * per
+    // Beyond the ends nothing changes any more; most are there.
+    shares[i] = share <= 0 ? first : share >= 1 ? last : bend(curve, share)
+  }
 }
 
 function drive(ready: readonly Ready[], sites: Sites, around: Around, arena: Arena): Driven {
@@ -129,30 +137,43 @@ function drive(ready: readonly Ready[], sites: Sites, around: Around, arena: Are
     turn: column('turn', 0),
     lift: column('lift', 0),
     lean: column('lean', 0),
-    tint: has('tint') ? new Uint32Array(sites.count).fill(0xffffffff) : null,
+    tint: has('tint') ? new Uint32Array(sites.count).fill(WHITE) : null,
   }
   for (const one of ready) {
     const { target } = one.use
     if (target === 'tint') {
-      const shares = lendShares(one, sites, around, arena)
-      const [low, high] = [colourOf(one.use.low), colourOf(one.use.high)]
-      for (let i = 0; i < sites.count; i++) if (driven.tint) driven.tint[i] = multiplied(driven.tint[i], blended(low, high, shares[i]))
+      if (driven.tint) tintBy(driven.tint, lendShares(one, sites, around, arena), sites.count, colourOf(one.use.low), colourOf(one.use.high))
       arena.giveBack()
       continue
     }
     const amounts = lendAmounts(one, sites, around, arena)
-    for (const name of FACTORS) {
-      const out = driven[name]
-      if (name === target && out) for (let i = 0; i < sites.count; i++) out[i] *= amounts[i] > 0.001 ? amounts[i] : 0.001
-    }
-    for (const name of SUMS) {
-      const out = driven[name]
-      if (name === target && out) for (let i = 0; i < sites.count; i++) out[i] += amounts[i]
-    }
+    for (const name of FACTORS) if (name === target && driven[name]) multiplyBy(driven[name], amounts, sites.count)
+    for (const name of SUMS) if (name === target && driven[name]) addTo(driven[name], amounts, sites.count)
     arena.giveBack()
   }
   return driven
 }
+
+// At module level: loops within one function that does much else are optimised late, if at all.
+
+function multiplyBy(out: Float64Array, amounts: Float64Array, count: number): void {
+  for (let i = 0; i < count; i++) out[i] *= amounts[i] > 0.001 ? amounts[i] : 0.001
+}
+
+function addTo(out: Float64Array, amounts: Float64Array, count: number): void {
+  for (let i = 0; i < count; i++) out[i] += amounts[i]
+}
+
+function tintBy(out: Uint32Array, shares: Float64Array, count: number, low: number, high: number): void {
+  // Most are at one of the ends.
+  const [atLow, atHigh] = [blended(low, high, 0), blended(low, high, 1)]
+  for (let i = 0; i < count; i++) {
+    const by = shares[i] === 0 ? atLow : shares[i] === 1 ? atHigh : blended(low, high, shares[i])
+    if (by !== WHITE) out[i] = multiplied(out[i], by)
+  }
+}
+
+const WHITE = 0xffffffff
 
 /** 0xRRGGBB of #rrggbb; white of anything else. */
 function colourOf(value: number | string): number {
