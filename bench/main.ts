@@ -6,10 +6,13 @@ import { mixAssets, preparePlanting, tileRect } from '../src/core/grow.ts'
 import { tilesOver } from '../src/core/stages/tiles.ts'
 import type { Rect } from '../src/core/grounds/terrain.ts'
 import { bareSurroundings } from '../src/core/surroundings.ts'
-import { measureDemo } from './demo.ts'
+import { makeDemo } from '../src/demo/demo-meadow.ts'
 import { measureEdits } from './edits.ts'
 import { measureFiles } from './files.ts'
+import { measureMesh } from './mesh.ts'
+import { makeRealMeadow } from './real.ts'
 import { measureWhere } from './where.ts'
+import { measureMeadow } from './whole-meadow.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain, SIZE, SPACING } from './scene.ts'
 
 /** Rounds of every measurement. What is compared takes turns, and is compared within each round, as the machine's speed wanders. */
@@ -129,9 +132,30 @@ await Promise.all([one.end(), two.end()])
 const twoWorkers = median(gains)
 say(`two workers against one ${twoWorkers.toFixed(2)} ×`)
 
-const demo = await measureDemo(ROUNDS, () => rate(fillPackage(PACKAGE_SIDE)))
-say(`the demo, ${demo.count.toLocaleString('en')} finished instances, one core, warm  ${Math.round(demo.perSecond).toLocaleString('en')} a second, ${demo.vsPackage.toFixed(2)} × the package; the first time ${demo.cold.toFixed(1)} s`)
+const bareRate = () => rate(fillPackage(PACKAGE_SIDE))
+const demo = await measureMeadow(await makeDemo(), ROUNDS, bareRate)
+const real = await measureMeadow(await makeRealMeadow(), ROUNDS, bareRate)
+for (const [name, one] of [['the demo', demo], ['hills of 8 km with eight plantings in bands', real]] as const)
+  say(`${name}, ${one.count.toLocaleString('en')} finished instances, one core, warm  ${Math.round(one.perSecond).toLocaleString('en')} a second, ${one.vsPackage.toFixed(2)} × the package; the first time ${one.cold.toFixed(1)} s`)
+const mesh = measureMesh(ROUNDS)
+say(`all over ${mesh.triangles.toLocaleString('en')} triangles, finished instances a second: even ${Math.round(mesh.even).toLocaleString('en')} (the first time, when its order is made, ${Math.round(mesh.first).toLocaleString('en')}; seated by the whole base ${Math.round(mesh.seated).toLocaleString('en')}), at random ${Math.round(mesh.random).toLocaleString('en')}`)
+say(`  MeshSurfaceSampler, bare points that keep no distance ${Math.round(mesh.sampler).toLocaleString('en')}: even ${mesh.evenVsSampler.toFixed(2)} × (the first time ${mesh.firstVsSampler.toFixed(2)} ×), at random ${mesh.randomVsSampler.toFixed(2)} ×`)
 if (!json) await measureEdits(say)
 if (!json) await measureWhere(say, terrain, heights)
 if (!json) await measureFiles(say)
-if (json) console.log(JSON.stringify({ evenVsPackage, mixedVsPackage, linearity, twoWorkers, demoPerSecond: demo.perSecond, demoVsPackage: demo.vsPackage }))
+if (json)
+  console.log(
+    JSON.stringify({
+      evenVsPackage,
+      mixedVsPackage,
+      linearity,
+      twoWorkers,
+      demoPerSecond: demo.perSecond,
+      demoVsPackage: demo.vsPackage,
+      realPerSecond: real.perSecond,
+      realVsPackage: real.vsPackage,
+      meshEvenVsSampler: mesh.evenVsSampler,
+      meshEvenFirstVsSampler: mesh.firstVsSampler,
+      meshRandomVsSampler: mesh.randomVsSampler,
+    }),
+  )

@@ -26,14 +26,14 @@ interface Band {
 }
 
 const BANDS: readonly Band[] = [
-  { name: 'Pines on the tops', asset: 'wind-pine', heights: [330, null], spacing: 8, slope: [null, 28], patches: [400, 0.6], rest: { follow: 0 } },
+  { name: 'Pines on the tops', asset: 'wind-pine', heights: [330, null], spacing: 7.7, slope: [null, 28], patches: [400, 0.6], rest: { follow: 0 } },
   { name: 'Boulders below the tops', asset: 'boulder', heights: [300, 380], spacing: 12, slope: [6, null], rest: { placing: 'random', follow: 0.8 } },
-  { name: 'Shrubs on sunny slopes', asset: 'thorn-shrub', heights: [240, 340], spacing: 6.5, slope: [3, 30], facing: 180, rest: { follow: 0.4 } },
+  { name: 'Shrubs on sunny slopes', asset: 'thorn-shrub', heights: [240, 340], spacing: 6.2, slope: [3, 30], facing: 180, rest: { follow: 0.4 } },
   { name: 'Grass in the hollows', asset: 'saltgrass', heights: [220, 300], spacing: 6, hollow: [null, -1], patches: [150, 0.7], rest: { follow: 0.6 } },
   { name: 'Marram on the ridges', asset: 'marram', heights: [200, 280], spacing: 8, hollow: [1.5, null], rest: { lean: { from: 4, to: 16 }, leanTo: 'wind' } },
-  { name: 'Lavender in patches', asset: 'sea-lavender', heights: [200, 240], spacing: 7, slope: [null, 10], patches: [90, 0.4], rest: { lean: { from: 0, to: 8 } } },
-  { name: 'Reeds in the low ground', asset: 'reed', heights: [null, 195], spacing: 6.5, rest: { placing: 'natural', arrangement: 0.75, clump: 60, follow: 0 } },
-  { name: 'Thrift all over', asset: 'thrift', heights: [190, 260], spacing: 11, slope: [null, 20], patches: [250, 0.5] },
+  { name: 'Lavender in patches', asset: 'sea-lavender', heights: [200, 240], spacing: 6.5, slope: [null, 10], patches: [90, 0.4], rest: { lean: { from: 0, to: 8 } } },
+  { name: 'Reeds in the low ground', asset: 'reed', heights: [null, 195], spacing: 6.35, rest: { placing: 'natural', arrangement: 0.75, clump: 60, follow: 0 } },
+  { name: 'Thrift all over', asset: 'thrift', heights: [190, 260], spacing: 10, slope: [null, 20], patches: [250, 0.5] },
 ]
 
 /** A meadow that is not the demo: real hills, 8 km on a side, eight plantings in bands. */

@@ -1,9 +1,7 @@
-import { BufferAttribute, BufferGeometry, Mesh, MeshBasicMaterial, Vector3 } from 'three'
-import { MeshSurfaceSampler } from 'three/addons/math/MeshSurfaceSampler.js'
+import { BufferAttribute, BufferGeometry, Vector3 } from 'three'
 import { MeshBVH } from 'three-mesh-bvh'
 import { mixAssets, preparePlanting, tileRect } from '../src/core/grow.ts'
 import { tilesOver } from '../src/core/stages/tiles.ts'
-import type { MeshShape } from '../src/core/grounds/mesh-shape.ts'
 import { treeOf } from '../src/core/grounds/mesh-tree.ts'
 import { createSolid } from '../src/core/grounds/solid.ts'
 import type { Terrain } from '../src/core/grounds/terrain.ts'
@@ -15,8 +13,6 @@ import { fractal2 } from '../src/core/math/noise.ts'
 import { mix } from '../src/core/math/random.ts'
 import type { Beacon, Meadow, PlacedMesh, Planting } from '../src/core/meadow.ts'
 import { createLineIndex } from '../src/core/outlines/distance.ts'
-import { evenOnSurface } from '../src/core/stages/candidates/even-order.ts'
-import { areaSums, randomOnSurface } from '../src/core/stages/candidates/surface.ts'
 import { MESH } from '../src/core/things/mesh.ts'
 import { heightsToBytes } from '../src/document/blobs.ts'
 import { newBeacon, newMeadow } from '../src/document/new-planting.ts'
@@ -24,17 +20,13 @@ import { createGrower } from '../src/growth/grower.ts'
 import { partsAmong } from '../src/growth/run-meadow.ts'
 import { createShares } from '../src/growth/shares.ts'
 import { createInlinePool } from '../src/runner/inline-pool.ts'
+import { lump, seconds } from './mesh.ts'
 import { benchAssets, benchPlanting } from './scene.ts'
 
 /** Measurements of what says where things grow. */
 
 type Say = (text: string) => void
 
-const seconds = (work: () => void): number => {
-  const start = performance.now()
-  work()
-  return (performance.now() - start) / 1000
-}
 const unit = (n: number) => mix(n) / 4294967296
 
 /** A winding closed line of so many points. */
@@ -89,50 +81,6 @@ function loopDistance(line: readonly number[], x: number, z: number): number {
   return inside ? -best : best
 }
 
-/** A ball pushed about by noise, of about so many triangles. */
-function lump(triangles: number, radius: number): MeshShape {
-  const rings = Math.round(Math.sqrt(triangles / 4))
-  const around = 2 * rings
-  const positions = new Float32Array(3 * (rings + 1) * around)
-  for (let r = 0; r <= rings; r++)
-    for (let a = 0; a < around; a++) {
-      const [theta, phi] = [(Math.PI * r) / rings, (2 * Math.PI * a) / around]
-      const d = [Math.sin(theta) * Math.cos(phi), Math.cos(theta), Math.sin(theta) * Math.sin(phi)]
-      const size = radius * (1 + 0.15 * fractal2(7, 2 * d[0] + d[2], 2 * d[1] - d[2], 3))
-      positions.set(d.map((v) => v * size), 3 * (r * around + a))
-    }
-  const indices: number[] = []
-  for (let r = 0; r < rings; r++)
-    for (let a = 0; a < around; a++) {
-      const [p, q, s, t] = [r * around + a, r * around + ((a + 1) % around), (r + 1) * around + a, (r + 1) * around + ((a + 1) % around)]
-      if (r > 0) indices.push(p, q, s)
-      if (r < rings - 1) indices.push(q, t, s)
-    }
-  return { positions, indices: Uint32Array.from(indices) }
-}
-
-/** All over a mesh of a million triangles, against three's sampler, which keeps no distance. */
-function meshLines(say: Say): void {
-  const shape = lump(1_000_000, 20)
-  const sums = areaSums(shape)
-  const area = sums[sums.length - 1]
-  const geometry = new BufferGeometry()
-  geometry.setAttribute('position', new BufferAttribute(shape.positions, 3))
-  geometry.setIndex(new BufferAttribute(shape.indices, 1))
-  const COUNT = 100_000
-  const target = new Vector3()
-  const theirs = seconds(() => {
-    const sampler = new MeshSurfaceSampler(new Mesh(geometry, new MeshBasicMaterial())).build()
-    for (let i = 0; i < COUNT; i++) sampler.sample(target)
-  })
-  let even = 0
-  const ours = seconds(() => (even = evenOnSurface(shape, sums, 5, Math.sqrt((0.6 * area) / COUNT)).count))
-  let random = 0
-  const plain = seconds(() => (random = randomOnSurface(shape, sums, 5, COUNT / area).count))
-  say(`all over ${(shape.indices.length / 3).toLocaleString('en')} triangles: even ${Math.round(even / ours).toLocaleString('en')}, at random ${Math.round(random / plain).toLocaleString('en')} places a second`)
-  say(`  MeshSurfaceSampler, no distance kept ${Math.round(COUNT / theirs).toLocaleString('en')}: even ${((even / ours) * (theirs / COUNT)).toFixed(2)} ×, at random ${((random / plain) * (theirs / COUNT)).toFixed(2)} ×`)
-}
-
 const use = (kind: string, params: Record<string, ParamValue>) => ({
   id: kind,
   kind,
@@ -185,7 +133,6 @@ async function beaconLines(say: Say, terrain: Terrain, heights: Float32Array<Arr
 /** Prints all of them. */
 export async function measureWhere(say: Say, terrain: Terrain, heights: Float32Array<ArrayBuffer>): Promise<void> {
   outlineLines(say)
-  meshLines(say)
   obstacleLines(say, terrain)
   await beaconLines(say, terrain, heights)
 }

@@ -4,7 +4,7 @@ import { aroundAt, runSeat } from '../kernels/kernels.ts'
 import type { Terrain } from './terrain.ts'
 
 /** Most corners of a base outline. */
-const MAX_BASE_CORNERS = 12
+export const MOST_BASE_CORNERS = 12
 
 /** A convex base outline at size 1: x z pairs about the own origin, m. */
 export interface Base {
@@ -17,7 +17,7 @@ export interface Base {
 /** Wraps an outline. Throws RangeError when it has more corners than can be. */
 export function createBase(outline: readonly number[]): Base {
   const corners = outline.length >> 1
-  if (corners > MAX_BASE_CORNERS) throw new RangeError(`createBase: ${corners} corners, at most ${MAX_BASE_CORNERS}`)
+  if (corners > MOST_BASE_CORNERS) throw new RangeError(`createBase: ${corners} corners, at most ${MOST_BASE_CORNERS}`)
   let reach = 0
   for (let k = 0; k < corners; k++) reach = Math.max(reach, Math.sqrt(outline[2 * k] ** 2 + outline[2 * k + 1] ** 2))
   return { corners, outline: Float64Array.from(outline), reach }
@@ -25,8 +25,8 @@ export function createBase(outline: readonly number[]): Base {
 
 // Scratch of the base in hand, so that no double is passed as an argument and boxed.
 // Corners in grid units.
-const cornerU = new Float64Array(MAX_BASE_CORNERS)
-const cornerV = new Float64Array(MAX_BASE_CORNERS)
+const cornerU = new Float64Array(MOST_BASE_CORNERS)
+const cornerV = new Float64Array(MOST_BASE_CORNERS)
 /** Plane in grid units a b c; piece of an edge ua va ub vb. */
 const gridPlane = new Float64Array(3)
 const piece = new Float64Array(4)

@@ -1,4 +1,6 @@
+import { nearbyOrder } from '../space/nearby-order.ts'
 import type { Base } from './footprint.ts'
+import { MOST_BASE_CORNERS } from './footprint.ts'
 import type { Footing } from './ground.ts'
 import type { Solid } from './solid.ts'
 import { toOwn } from './solid.ts'
@@ -14,7 +16,9 @@ const listed = new Uint32Array(MOST_LISTED)
  */
 export function seatOnSolid(solid: Solid): Footing['settle'] {
   return (rows, seat, size, pick, bases, { position, rotation }) => {
-    for (let k = 0; k < rows.length; k++) {
+    const places = new Float64Array(3 * rows.length)
+    for (let k = 0; k < rows.length; k++) for (let c = 0; c < 3; c++) places[3 * k + c] = position[3 * seat[rows[k]] + c]
+    for (const k of nearbyOrder(rows.length, places)) {
       const row = rows[k]
       const at = seat[row]
       const base = bases[pick[row]]
@@ -61,38 +65,46 @@ function sinkOf(solid: Solid, { corners, outline, reach }: Base, size: number): 
   // What a corner can meet lies within its reach to the side, and as far up and down.
   const within = (Math.SQRT2 * high * (1 + 1e-6)) / solid.placed.size
   const near = solid.tree().around(own[0], own[1], own[2], within, listed)
-  const count = near < 0 ? near : layTriangles(solid, near, within, high)
+  for (let n = 0; n < corners; n++) {
+    cornerX[n] = outline[2 * n] * size
+    cornerZ[n] = outline[2 * n + 1] * size
+  }
+  if (near >= 0) highestUnder(solid, corners, near, within, high)
   let sink = 0
   for (let n = 0; n < corners; n++) {
-    const x = outline[2 * n] * size
-    const z = outline[2 * n + 1] * size
-    const gap = count >= 0 ? -highestAt(x, z, high, count) : gapByRay(solid, x, z, high)
+    const gap = near >= 0 ? -highest[n] : gapByRay(solid, cornerX[n], cornerZ[n], high)
     if (gap > sink && gap <= high) sink = gap
   }
   return sink
 }
 
-/** Corners of triangles from where the instance stands, along its own x, up and z, m. */
-const laid = new Float64Array(9 * MOST_LISTED + 9)
+/** Corners of the base in hand along the instance's own x and z, and the highest surface found at each, m. */
+const cornerX = new Float64Array(MOST_BASE_CORNERS)
+const cornerZ = new Float64Array(MOST_BASE_CORNERS)
+const highest = new Float64Array(MOST_BASE_CORNERS)
+/** A triangle from where the instance stands, along its own x, up and z, m. */
+const laid = new Float64Array(9)
 
-/** Lays out the first `near` of the list, as far as they come within `within` in the mesh's own frame and reach into what is `high` to all sides; returns how many. */
-function layTriangles({ shape: { positions, indices }, matrix }: Solid, near: number, within: number, high: number): number {
+/**
+ * Finds the highest surface within `high` above or below the instance at each corner of its base, −∞ where there is
+ * none, among the first `near` triangles of the list; those that matter come within `within` in the mesh's own frame.
+ */
+function highestUnder({ shape: { positions, indices }, matrix }: Solid, corners: number, near: number, within: number, high: number): void {
+  highest.fill(-Infinity, 0, corners)
   // From the mesh's own frame to the instance's.
   for (let a = 0; a < 3; a++)
     for (let c = 0; c < 3; c++) turned[3 * a + c] = axes[3 * a] * matrix[c] + axes[3 * a + 1] * matrix[3 + c] + axes[3 * a + 2] * matrix[6 + c]
-  let to = 0
   for (let t = 0; t < near; t++) {
     const a = 3 * indices[3 * listed[t]]
     const b = 3 * indices[3 * listed[t] + 1]
     const c = 3 * indices[3 * listed[t] + 2]
     // Most of a leaf of the tree lies beside the ball, which is told before anything is turned.
     if (!(comesWithin(positions, a, b, c, 0, within) && comesWithin(positions, a, b, c, 1, within) && comesWithin(positions, a, b, c, 2, within))) continue
-    layCorner(positions, a, to)
-    layCorner(positions, b, to + 3)
-    layCorner(positions, c, to + 6)
-    if (reaches(to, high) && reaches(to + 1, high) && reaches(to + 2, high)) to += 9
+    layCorner(positions, a, 0)
+    layCorner(positions, b, 3)
+    layCorner(positions, c, 6)
+    raiseCorners(corners, high)
   }
-  return to / 9
 }
 
 /** Whether a triangle comes as near to where the instance stands as `within`, along one axis of the mesh's own frame. */
@@ -114,35 +126,37 @@ function layCorner(positions: Float32Array, v: number, to: number): void {
   laid[to + 2] = turned[6] * x + turned[7] * y + turned[8] * z
 }
 
-/** Whether a laid triangle reaches to between −`high` and `high` along one axis. */
-function reaches(at: number, high: number): boolean {
-  const a = laid[at]
-  const b = laid[at + 3]
-  const c = laid[at + 6]
-  return !(a > high && b > high && c > high) && !(a < -high && b < -high && c < -high)
-}
-
-/** Height of the highest listed surface within `high` above or below a place beside the instance, m; −∞ where there is none. */
-function highestAt(x: number, z: number, high: number, count: number): number {
-  let highest = -Infinity
-  for (let t = 0; t < 9 * count; t += 9) {
-    const ax = laid[t] - x
-    const az = laid[t + 2] - z
-    const bx = laid[t + 3] - x
-    const bz = laid[t + 5] - z
-    const cx = laid[t + 6] - x
-    const cz = laid[t + 8] - z
+/** Takes the laid triangle for the surface at those corners of the base over which it is the highest so far. */
+function raiseCorners(corners: number, high: number): void {
+  const px = laid[0]
+  const pz = laid[2]
+  const qx = laid[3]
+  const qz = laid[5]
+  const rx = laid[6]
+  const rz = laid[8]
+  // Most lie beside the base, or above or below all that matters.
+  const x0 = Math.min(px, qx, rx)
+  if (x0 > high) return
+  const x1 = Math.max(px, qx, rx)
+  if (x1 < -high) return
+  const z0 = Math.min(pz, qz, rz)
+  if (z0 > high) return
+  const z1 = Math.max(pz, qz, rz)
+  if (z1 < -high || Math.min(laid[1], laid[4], laid[7]) > high || Math.max(laid[1], laid[4], laid[7]) < -high) return
+  for (let n = 0; n < corners; n++) {
+    const x = cornerX[n]
+    const z = cornerZ[n]
+    if (x < x0 || x > x1 || z < z0 || z > z1) continue
     // A place on an edge is on both sides of it: twice the areas over the edges, seen from the place.
-    const overA = bx * cz - bz * cx
-    const overB = cx * az - cz * ax
-    const overC = ax * bz - az * bx
-    if ((overA < 0 || overB < 0 || overC < 0) && (overA > 0 || overB > 0 || overC > 0)) continue
-    const all = overA + overB + overC
+    const overP = (qx - x) * (rz - z) - (qz - z) * (rx - x)
+    const overQ = (rx - x) * (pz - z) - (rz - z) * (px - x)
+    const overR = (px - x) * (qz - z) - (pz - z) * (qx - x)
+    if ((overP < 0 || overQ < 0 || overR < 0) && (overP > 0 || overQ > 0 || overR > 0)) continue
+    const all = overP + overQ + overR
     if (all === 0) continue
-    const y = (overA * laid[t + 1] + overB * laid[t + 4] + overC * laid[t + 7]) / all
-    if (y > highest && y <= high) highest = y
+    const y = (overP * laid[1] + overQ * laid[4] + overR * laid[7]) / all
+    if (y > highest[n] && y <= high) highest[n] = y
   }
-  return highest
 }
 
 /** How far below the instance the surface lies beside it, by a ray from above, m. */

@@ -19,7 +19,7 @@ const TRIES = 11
 const SHRINK = 0.985
 /** Radii of the steps of an octave, as shares of its widest: the last one above a half, and no smaller. */
 const RADII = radii()
-/** Orders are made to the end of every so many steps: a spacing dragged within them makes nothing. */
+/** Orders are made as far as they are asked for at first, and then to the end of every so many steps: a spacing dragged within them makes nothing. */
 const STRIDE = 11
 
 function radii(): number[] {
@@ -65,7 +65,7 @@ function orderOf(shape: MeshShape, sums: Float64Array, seed: number, octave: num
   kept.set(shape, own)
   const name = `${seed} ${octave}`
   const found = own.get(name)
-  const order = found && found.last >= step ? found : makeOrder(shape, sums, seed, octave, Math.min(RADII.length - 1, STRIDE * Math.max(1, Math.ceil(step / STRIDE))))
+  const order = found && found.last >= step ? found : makeOrder(shape, sums, seed, octave, found ? Math.min(RADII.length - 1, STRIDE * Math.ceil(step / STRIDE)) : step)
   own.delete(name)
   own.set(name, order)
   let all = 0

@@ -1,8 +1,9 @@
-import { makeDemo } from '../src/demo/demo-meadow.ts'
+import type { Meadow } from '../src/core/meadow.ts'
+import type { Blobs } from '../src/growth/run-meadow.ts'
 import { createInlinePool } from '../src/runner/inline-pool.ts'
 import { runMeadow } from '../src/growth/run-meadow.ts'
 
-export interface DemoRate {
+export interface MeadowRate {
   readonly count: number
   /** Seconds of the first growing. */
   readonly cold: number
@@ -12,9 +13,8 @@ export interface DemoRate {
   readonly vsPackage: number
 }
 
-/** Grows the whole demo as it is, inline on one core, again and again; `bare` gives the package's rate in the same moments. */
-export async function measureDemo(rounds: number, bare: () => number): Promise<DemoRate> {
-  const { meadow, blobs } = await makeDemo()
+/** Grows a whole meadow as it is, inline on one core, again and again; `bare` gives the package's rate in the same moments. */
+export async function measureMeadow({ meadow, blobs }: { readonly meadow: Meadow; readonly blobs: Blobs }, rounds: number, bare: () => number): Promise<MeadowRate> {
   const pool = createInlinePool(1)
   const grow = async () => {
     const start = performance.now()
