@@ -87,7 +87,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
       if (!crowds) return { block: stages.stand(free, naming, chosen) }
       const order = byKeyThenId(free, arena.key, sites, arena.rank, stages.ranks)
       // Beyond the ground's rim nothing stands: what is known reaches on without end there.
-      const verdict = settleRooms(sites.x, sites.z, arena.radius, order, openRim(area, bounds), largestRoom)
+      const verdict = settleRooms(sites.x, sites.z, arena.radius, order, openRim(area, bounds), largestRoom, source.spacing)
       const kept = keepInside(arena, tile, free, verdict)
       if (kept >= 0) return { block: stages.stand(free.subarray(0, kept), naming, chosen) }
       halo *= 2

@@ -28,7 +28,7 @@ function settleSlowly(list: readonly Candidate[]): number[] {
   })
 }
 
-const settle = (list: readonly Candidate[], known = EVERYWHERE, largest = 3) =>
+const settle = (list: readonly Candidate[], known = EVERYWHERE, largest = 3, spacing = 0) =>
   Array.from(
     settleRooms(
       list.map(({ x }) => x),
@@ -37,6 +37,7 @@ const settle = (list: readonly Candidate[], known = EVERYWHERE, largest = 3) =>
       Uint32Array.from(list, (_, i) => i),
       known,
       largest,
+      spacing,
     ),
   )
 
@@ -59,6 +60,22 @@ describe('settling rooms', () => {
         const verdicts = settle(inKnown, known)
         inKnown.forEach((candidate, k) => {
           if (verdicts[k] !== UNDECIDED) expect(verdicts[k]).toBe(whole[list.indexOf(candidate)])
+        })
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  it('is right where candidates are known to keep a distance, for radii that fit into it and for others', () => {
+    fc.assert(
+      fc.property(candidates, fc.integer({ min: 1, max: 4 }), (list, spacing) => {
+        const spaced = list.filter((one, i) => list.slice(0, i).every((other) => Math.hypot(one.x - other.x, one.z - other.z) >= spacing))
+        expect(settle(spaced, EVERYWHERE, 3, spacing)).toEqual(settleSlowly(spaced))
+        const known = { x0: -4, z0: -5, x1: 5, z1: 4 }
+        const inKnown = spaced.filter(({ x, z }) => x >= known.x0 && x < known.x1 && z >= known.z0 && z < known.z1)
+        const whole = settleSlowly(spaced)
+        settle(inKnown, known, 3, spacing).forEach((verdict, k) => {
+          if (verdict !== UNDECIDED) expect(verdict).toBe(whole[spaced.indexOf(inKnown[k])])
         })
       }),
       { numRuns: 300 },

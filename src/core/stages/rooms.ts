@@ -74,9 +74,6 @@ function anyNear(grid: Grid, x: number, z: number, reach: number, visit: (member
   return false
 }
 
-/** Smallest radius of the lowest level, m; each level above holds radii up to twice the one below. */
-const FINEST_LEVEL = 1 / 1024
-
 /**
  * Moves to the front those of `rows` whose rooms meet none that stands already; returns how many. The asking ones
  * are entered into a grid, as they are few where conditions have thinned them, and every room that stands strikes
@@ -201,76 +198,37 @@ export const UNDECIDED = 3
  * candidate of higher priority that stays overlaps it. What depends on candidates beyond the known
  * rectangle is marked undecided, and so is what depends on those.
  *
- * `order` lists candidates by falling priority. `largest` is the largest radius there can be.
- * After Cook (1986) and Wei (2008), with the priority drawn per candidate instead of per visit.
- * Only those that stay or may stay are entered into a grid, one grid for each power of two of radii,
- * so that small ones are not searched for in large cells. Returns a verdict per candidate, which the next settling writes over.
+ * `order` lists candidates by falling priority. `largest` is the largest radius there can be. No two candidates,
+ * here or beyond, are nearer to each other than `spacing`, so that those whose radii fit into it are never compared.
+ * After Cook (1986) and Wei (2008), with the priority drawn per candidate instead of per visit: whoever stays strikes
+ * out those after it that it overlaps, which are then never looked at. Returns a verdict per candidate, which the
+ * next settling writes over.
  */
 export function settleRooms(
   x: ArrayLike<number>,
   z: ArrayLike<number>,
   radius: ArrayLike<number>,
   order: Uint32Array,
-  known: { x0: number; z0: number; x1: number; z1: number },
+  { x0, z0, x1, z1 }: { x0: number; z0: number; x1: number; z1: number },
   largest: number,
+  spacing: number,
 ): Uint8Array {
   if (verdicts.length < x.length) verdicts = new Uint8Array(2 * x.length)
-  const verdict = verdicts
-  const box = layPlaces(x, z, radius, order)
-  const { px, pz, pr, next, standing } = places
-  const { x0, z0, x1, z1 } = known
-  const levels: StandingLevel[] = []
-  let cellsTaken = 0
+  const grid = enterPlaces(x, z, radius, order)
+  const { px, pz, pr, mostAfter, verdict } = places
+  // Less what rounding may take off a distance.
+  const apartAnyway = spacing * (1 - 1e-9)
   for (let k = 0; k < order.length; k++) {
     const r = pr[k]
-    if (!(r > 0)) {
-      verdict[order[k]] = STAYS
-      continue
+    let found = verdict[k]
+    if (found !== YIELDS && r > 0) {
+      const reach = r + largest
+      if (reach > apartAnyway && (px[k] - reach < x0 || px[k] + reach > x1 || pz[k] - reach < z0 || pz[k] + reach > z1)) found = UNDECIDED
+      if (r + mostAfter[k + 1] > apartAnyway) strikeAfter(k, found, r + mostAfter[k + 1], grid)
     }
-    const cx = px[k]
-    const cz = pz[k]
-    const reach = r + largest
-    let found = cx - reach < x0 || cx + reach > x1 || cz - reach < z0 || cz + reach > z1 ? UNDECIDED : STAYS
-    for (let l = 0; l < levels.length && found !== YIELDS; l++) {
-      const { top, perCell, columns, rows, from } = levels[l]
-      const near = r + top
-      const c0 = Math.max(0, ((cx - near - box.x0) * perCell) | 0)
-      const c1 = Math.min(columns - 1, ((cx + near - box.x0) * perCell) | 0)
-      const r0 = Math.max(0, ((cz - near - box.z0) * perCell) | 0)
-      const r1 = Math.min(rows - 1, ((cz + near - box.z0) * perCell) | 0)
-      for (let row = r0; row <= r1 && found !== YIELDS; row++) {
-        const end = from + row * columns + c1
-        for (let cell = from + row * columns + c0; cell <= end && found !== YIELDS; cell++)
-          for (let m = standingHeads[cell]; m >= 0; m = next[m]) {
-            const dx = px[m] - cx
-            const dz = pz[m] - cz
-            const apart = pr[m] + r
-            if (dx * dx + dz * dz >= apart * apart) continue
-            if (standing[m] === STAYS) {
-              found = YIELDS
-              break
-            }
-            found = UNDECIDED
-          }
-      }
-    }
-    verdict[order[k]] = found
-    if (found === YIELDS) continue
-    standing[k] = found
-    let level = levelOf(levels, r)
-    if (!level) {
-      level = levelFor(r, box, order.length, cellsTaken)
-      levels.push(level)
-      cellsTaken += level.columns * level.rows
-    }
-    const cell =
-      level.from +
-      Math.min(level.rows - 1, ((cz - box.z0) * level.perCell) | 0) * level.columns +
-      Math.min(level.columns - 1, ((cx - box.x0) * level.perCell) | 0)
-    next[k] = standingHeads[cell]
-    standingHeads[cell] = k
+    verdicts[order[k]] = found
   }
-  return verdict.subarray(0, x.length)
+  return verdicts.subarray(0, x.length)
 }
 
 /** The verdicts of the last settling: who settles reads them before the next one. */
@@ -285,24 +243,31 @@ function makePlaces(capacity: number) {
     px: new Float64Array(capacity),
     pz: new Float64Array(capacity),
     pr: new Float64Array(capacity),
-    /** The next one in the same cell, −1 at the end. */
+    /** The largest radius from one of them on. */
+    mostAfter: new Float64Array(capacity + 1),
+    /** The next one in the same cell, −1 at the end; cells list them in their order. */
     next: new Int32Array(capacity),
-    standing: new Uint8Array(capacity),
+    /** What those before it make of it: it stays, as far as they say. */
+    verdict: new Uint8Array(capacity),
   }
 }
 
-/** What the candidates cover, m. */
-interface PlaceBox {
+/** Cells over all candidates: {@link placeHeads} has the first of each. */
+interface PlaceGrid {
   readonly x0: number
   readonly z0: number
-  readonly width: number
-  readonly depth: number
+  readonly perCell: number
+  readonly columns: number
+  readonly rows: number
 }
 
-function layPlaces(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike<number>, order: Uint32Array): PlaceBox {
+let placeHeads = new Int32Array(16384)
+
+/** Lays out the candidates in their order, and enters those with rooms into a grid. */
+function enterPlaces(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike<number>, order: Uint32Array): PlaceGrid {
   const count = order.length
   if (places.capacity < count) places = makePlaces(2 * count)
-  const { px, pz, pr } = places
+  const { px, pz, pr, mostAfter, next, verdict } = places
   let x0 = Infinity
   let z0 = Infinity
   let x1 = -Infinity
@@ -317,43 +282,59 @@ function layPlaces(x: ArrayLike<number>, z: ArrayLike<number>, radius: ArrayLike
     if (pz[k] < z0) z0 = pz[k]
     if (pz[k] > z1) z1 = pz[k]
   }
-  return { x0, z0, width: x1 - x0, depth: z1 - z0 }
-}
-
-/** A grid of those of one power of two of radii; cell c lists standingHeads[from + c], its next, … */
-interface StandingLevel {
-  /** Largest radius of the level, m. */
-  readonly top: number
-  readonly perCell: number
-  readonly columns: number
-  readonly rows: number
-  readonly from: number
-}
-
-/** The heads of all levels' cells, one level after the other. */
-let standingHeads = new Int32Array(16384)
-
-function levelOf(levels: readonly StandingLevel[], radius: number): StandingLevel | null {
-  for (const level of levels) if (radius <= level.top && (radius > 0.5 * level.top || level.top === FINEST_LEVEL)) return level
-  return null
-}
-
-/** An empty level for a radius, its cells from `from` on. */
-function levelFor(radius: number, { width, depth }: PlaceBox, candidates: number, from: number): StandingLevel {
-  let top = FINEST_LEVEL
-  while (top < radius) top *= 2
-  // No more cells than there are candidates, about.
-  const side = Math.max(2 * top, Math.sqrt((width * depth) / candidates), width / MOST_ALONG, depth / MOST_ALONG)
-  const columns = Math.floor(width / side) + 1
-  const rows = Math.floor(depth / side) + 1
-  const to = from + columns * rows
-  if (standingHeads.length < to) {
-    const before = standingHeads
-    standingHeads = new Int32Array(2 * to)
-    standingHeads.set(before)
+  // About one to a cell.
+  const side = Math.max(Math.sqrt(((x1 - x0) * (z1 - z0)) / count), (x1 - x0) / MOST_ALONG, (z1 - z0) / MOST_ALONG, 1e-6)
+  const perCell = 1 / side
+  const columns = count > 0 ? Math.floor((x1 - x0) * perCell) + 1 : 0
+  const rows = count > 0 ? Math.floor((z1 - z0) * perCell) + 1 : 0
+  if (placeHeads.length < columns * rows) placeHeads = new Int32Array(2 * columns * rows)
+  const heads = placeHeads
+  heads.fill(-1, 0, columns * rows)
+  verdict.fill(STAYS, 0, count)
+  mostAfter[count] = 0
+  for (let k = count - 1; k >= 0; k--) {
+    mostAfter[k] = pr[k] > mostAfter[k + 1] ? pr[k] : mostAfter[k + 1]
+    if (!(pr[k] > 0)) continue
+    const cell = (((pz[k] - z0) * perCell) | 0) * columns + (((px[k] - x0) * perCell) | 0)
+    next[k] = heads[cell]
+    heads[cell] = k
   }
-  standingHeads.fill(-1, from, to)
-  return { top, perCell: 1 / side, columns, rows, from }
+  return { x0, z0, perCell, columns, rows }
+}
+
+/** Tells those after candidate `k`, which stays or is undecided, that they overlap it; none reaches it from farther than `reach`. */
+function strikeAfter(k: number, found: number, reach: number, { x0, z0, perCell, columns, rows }: PlaceGrid): void {
+  const { px, pz, pr, next, verdict } = places
+  const heads = placeHeads
+  const cx = px[k]
+  const cz = pz[k]
+  const r = pr[k]
+  const c0 = Math.max(0, ((cx - reach - x0) * perCell) | 0)
+  const c1 = Math.min(columns - 1, ((cx + reach - x0) * perCell) | 0)
+  const r0 = Math.max(0, ((cz - reach - z0) * perCell) | 0)
+  const r1 = Math.min(rows - 1, ((cz + reach - z0) * perCell) | 0)
+  for (let row = r0; row <= r1; row++)
+    for (let cell = row * columns + c0, end = row * columns + c1; cell <= end; cell++)
+      for (let m = heads[cell], before = -1; m >= 0; m = next[m]) {
+        if (m > k) {
+          const dx = px[m] - cx
+          const dz = pz[m] - cz
+          const apart = pr[m] + r
+          if (dx * dx + dz * dz >= apart * apart) {
+            before = m
+            continue
+          }
+          if (found === UNDECIDED) {
+            verdict[m] = UNDECIDED
+            before = m
+            continue
+          }
+          verdict[m] = YIELDS
+        }
+        // Whoever has been judged, or is struck out, is not met again.
+        if (before < 0) heads[cell] = next[m]
+        else next[before] = next[m]
+      }
 }
 
 /** An index of places that answers how far the nearest is; `cell` is about the farthest that will be asked, m. */
