@@ -13,8 +13,14 @@ import type { TileAddress } from './tiles.ts'
 import { freeOfRooms, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
 import { freeThroughSpace } from './rooms-in-space.ts'
 
-/** Width of the first halo in largest rooms: wide enough to decide nearly every tile at once. */
-const FIRST_HALO = 4
+/**
+ * Width of the first halo in largest rooms: wide enough to decide nearly every tile at once, which takes the more
+ * the more candidates a room can meet (measured: of some 12, four largest rooms decide half the tiles, six nearly all).
+ */
+function haloFor(density: number, largestRoom: number): number {
+  const met = density * Math.PI * (2 * largestRoom) ** 2
+  return Math.min(8, 2.5 + 0.35 * met)
+}
 
 /** Sites per tile that keep a worker busy for a few milliseconds. */
 const SITES_PER_TILE = 6000
@@ -74,7 +80,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
   const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
   const { limit } = source
   const { side: tileSide, tiles } = tilesFor(ground, source.density, over)
-  const firstHalo = crowds ? FIRST_HALO * largestRoom : 0
+  const firstHalo = crowds ? haloFor(source.density, largestRoom) * largestRoom : 0
 
   function grow(tile: Rect, near: Near | null, part: number, keyScale: number): TileResult {
     let halo = firstHalo
