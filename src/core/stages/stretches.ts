@@ -21,11 +21,6 @@ const LEAST_CANDIDATES = 96
 /** Weights are told with this much to spare, as products of soft ends round. */
 const SPARE = 1 + 1e-9
 
-interface Open {
-  readonly rect: Rect
-  readonly steps: readonly HabitatStep[]
-}
-
 /**
  * Cuts an area up by what its conditions say of whole blocks of it: what is refused as a whole is left out, and
  * what is taken as a whole is not asked again, in pieces that suit the source of the candidates.
@@ -37,23 +32,39 @@ export function stretchesOf(
   { density, reach }: Pick<CandidateSource, 'density' | 'reach'>,
 ): Stretch[] {
   const least = Math.max(4 * LEAST_CANDIDATES, 4 * reach * reach * density)
-  const found = new Map<string, { readonly pieces: Piece[]; readonly steps: readonly HabitatStep[] }>()
-  const open: Open[] = [{ rect: area, steps }]
-  for (let one = open.pop(); one; one = open.pop()) {
-    const asked = askedIn(blockOf(one.rect), one.steps)
-    if (!asked) continue
-    const { rect } = one
+  const cut = (rect: Rect, left: readonly HabitatStep[]): Cut[] => {
+    const asked = askedIn(blockOf(rect), left)
+    if (!asked) return []
     const many = (rect.x1 - rect.x0) * (rect.z1 - rect.z0) * density
-    if (asked.steps.some(({ weigh }) => weigh.bound) && many > least) {
-      open.push(...quartersOf(rect).map((quarter) => ({ rect: quarter, steps: asked.steps })))
-      continue
-    }
-    const name = asked.steps.map((step) => steps.indexOf(step)).join()
-    const stretch = found.get(name) ?? { pieces: [], steps: asked.steps }
+    if (!asked.steps.some(({ weigh }) => weigh.bound) || many <= least) return [{ rect, ...asked }]
+    const parts = quartersOf(rect).map((quarter) => cut(quarter, asked.steps))
+    return allAlike(parts) ? [{ rect, steps: parts[0][0].steps, most: Math.max(...parts.map(([{ most }]) => most)) }] : parts.flat()
+  }
+  const found = new Map<string, { readonly pieces: Piece[]; readonly steps: readonly HabitatStep[] }>()
+  for (const { rect, steps: asked, most } of cut(area, steps)) {
+    const name = asked.map((step) => steps.indexOf(step)).join()
+    const stretch = found.get(name) ?? { pieces: [], steps: asked }
     found.set(name, stretch)
-    stretch.pieces.push({ rect, most: asked.most })
+    stretch.pieces.push({ rect, most })
   }
   return [...found.values()]
+}
+
+interface Cut extends Piece {
+  readonly steps: readonly HabitatStep[]
+}
+
+/** Quarters that hold so much more than others are not joined with them. */
+const ALIKE = 0.85
+
+/** Whether four quarters were cut up for nothing: each is one piece, and the same is to be asked of all. */
+function allAlike(parts: readonly (readonly Cut[])[]): boolean {
+  if (parts.some((pieces) => pieces.length !== 1)) return false
+  const all = parts.map(([piece]) => piece)
+  const [{ steps }] = all
+  if (all.some((one) => one.steps.length !== steps.length || one.steps.some((step, k) => step !== steps[k]))) return false
+  const most = all.map((one) => one.most)
+  return Math.min(...most) >= ALIKE * Math.max(...most)
 }
 
 /**
