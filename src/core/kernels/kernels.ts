@@ -1,13 +1,15 @@
 import { KERNELS } from './kernels.data.ts'
+import { plainKernels } from './plain.ts'
 
 /**
  * The loops that growing spends most time in, four instances at a time in single precision
  * (WebAssembly SIMD, 2021), compiled from `assembly/` by scripts/make-kernels.mjs. Their operations
  * are those of IEEE 754 and of whole numbers alone, so every engine gives the same bits.
  */
-interface Kernels {
-  readonly memory: WebAssembly.Memory
-  readonly free: WebAssembly.Global
+export interface Kernels {
+  readonly memory: Pick<WebAssembly.Memory, 'buffer' | 'grow'>
+  /** Where memory is free, bytes. */
+  readonly free: { readonly value: unknown }
   simplex(seed: number, count: number, x: number, z: number, scale: number, gain: number, out: number): void
   land(count: number, base: number, stride: number, perX: number, perZ: number, heights: number): void
   rotate(
@@ -37,10 +39,20 @@ interface Kernels {
   ): void
 }
 
-function start(): Kernels {
+/** The kernels as they are compiled. Throws where there is no WebAssembly with SIMD. */
+export function compiledKernels(): Kernels {
   const text = atob(KERNELS)
   const bytes = Uint8Array.from(text, (letter) => letter.charCodeAt(0))
   return new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Kernels
+}
+
+function start(): Kernels {
+  try {
+    return compiledKernels()
+  } catch {
+    // None here, or forbidden: everything works, slower.
+    return plainKernels()
+  }
 }
 
 /** The kernels of this thread. */
