@@ -36,10 +36,9 @@ export default defineConfig({
         '--disable-sync',
         '--no-first-run',
         '--disable-quic',
-        // Where the processor draws, panels are drawn and laid over the picture sooner straight away than by way of the graphics.
-        '--disable-gpu-rasterization',
-        '--disable-gpu-compositing',
-        ...(process.env.MEADOW_LONG ? [] : ['--webgl-antialiasing-mode=none']),
+        // Where the processor draws, panels are drawn and laid over the picture sooner straight away than by way of the
+        // graphics, for so few pixels; at full size every frame is read back for it, which what measures would measure.
+        ...(process.env.MEADOW_LONG ? [] : ['--disable-gpu-rasterization', '--disable-gpu-compositing', '--webgl-antialiasing-mode=none']),
         ...gl,
       ],
     },
