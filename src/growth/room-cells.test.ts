@@ -15,13 +15,15 @@ interface Room {
   readonly radius: number
 }
 
-const along = fc.double({ min: 0, max: 2 * SIDE, noNaN: true }).map(Math.fround)
-const rooms = fc.array(fc.record({ x: along, y: along, z: along, radius: fc.oneof(fc.constant(0), fc.double({ min: 0.1, max: LARGEST, noNaN: true }).map(Math.fround)) }), {
+// Evenly spread: doubles are drawn by their bits, which makes nearly all of them tiny.
+const between = (min: number, max: number) => fc.integer({ min: 1000 * min, max: 1000 * max }).map((n) => n / 1000)
+const along = between(0, 2 * SIDE).map(Math.fround)
+const rooms = fc.array(fc.record({ x: along, y: along, z: along, radius: fc.oneof(fc.constant(0), between(0.1, LARGEST).map(Math.fround)) }), {
   maxLength: 60,
 })
-const corner = fc.double({ min: -4, max: 2 * SIDE + 4, noNaN: true })
-const tiles = fc.record({ x: corner, z: corner, w: fc.double({ min: 0.1, max: 9, noNaN: true }), h: fc.double({ min: 0.1, max: 9, noNaN: true }) }).map(({ x, z, w, h }): Rect => ({ x0: x, z0: z, x1: x + w, z1: z + h }))
-const reaches = fc.double({ min: 0, max: 4, noNaN: true })
+const corner = between(-4, 2 * SIDE + 4)
+const tiles = fc.record({ x: corner, z: corner, w: between(0.1, 9), h: between(0.1, 9) }).map(({ x, z, w, h }): Rect => ({ x0: x, z0: z, x1: x + w, z1: z + h }))
+const reaches = between(0, 4)
 
 /** The four tiles of a 16 m square with their own rooms. */
 function fourTiles(list: readonly Room[]) {

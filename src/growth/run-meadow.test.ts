@@ -3,11 +3,13 @@ import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { makeDemo } from '../demo/demo-meadow.ts'
-import { bytesToHeights } from '../document/blobs.ts'
+import { bytesToHeights, hashBytes, heightsToBytes } from '../document/blobs.ts'
+import { newMeadow } from '../document/new-planting.ts'
 import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
 import { createInlinePool } from '../runner/inline-pool.ts'
 import { createNodePool } from '../runner/node-pool.ts'
 import type { Pool } from '../runner/pool.ts'
+import { assetOf, rowsOf, spreadOf } from '../testing/fields.ts'
 import type { GrownPlanting } from './run-meadow.ts'
 import { runMeadow } from './run-meadow.ts'
 import { inTileOrder } from './tile-order.ts'
@@ -48,6 +50,28 @@ describe('a whole meadow, grown without a page', () => {
     // Threads that see each other's memory, and threads that are handed copies.
     for (const shared of [true, false]) expect(bytesOf(await grownBy(createNodePool(2, 60_000, shared), [100, -100]))).toBe(wanted)
     expect(bytesOf(await grownBy(createInlinePool(2, true), [50, 100]))).toBe(wanted)
+  })
+
+  it('lets no two rooms of different plantings overlap, across the borders of tiles of any size', async () => {
+    const heights = heightsToBytes(new Float32Array(4))
+    const name = await hashBytes(heights)
+    const planting = (id: string, params: Record<string, ParamValue>) => spreadOf({ size: { from: 1, to: 1 }, lean: { from: 0, to: 0 }, ...params }, { id, seed: 5 + id.length })
+    const flat: Meadow = {
+      ...newMeadow('Flat', name, { samples: 2, size: 500 }),
+      assets: [assetOf('a', 1)],
+      nextAsset: 1,
+      plantings: [planting('wide', { spacing: 9, room: 4 }), planting('close', { spacing: 1.4, room: 0.5 }), planting('between', { spacing: 3, room: 1, placing: 'random' })],
+    }
+    const grown = await runMeadow(flat, new Map([[name, heights]]), createInlinePool(1), { now })
+    const rooms = grown.flatMap(({ id, blocks }) => rowsOf(blocks).map(({ x, z, room }) => ({ id, x, z, room })))
+    expect(rooms.length).toBeGreaterThan(20_000)
+    rooms.sort((a, b) => a.x - b.x)
+    let overlaps = 0
+    rooms.forEach((one, at) => {
+      for (let k = at + 1; k < rooms.length && rooms[k].x - one.x < 8; k++)
+        if (rooms[k].id !== one.id && Math.hypot(rooms[k].x - one.x, rooms[k].z - one.z) < rooms[k].room + one.room - 1e-4) overlaps++
+    })
+    expect(overlaps).toBe(0)
   })
 
   it('says which meadow lacks a part', async () => {

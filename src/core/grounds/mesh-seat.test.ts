@@ -104,4 +104,16 @@ describe('seating bases on a mesh', () => {
     })
     expect(sunk).toBeGreaterThan(10)
   }, 60000)
+
+  it('takes no notice of what hangs higher above a base than it reaches', () => {
+    // A floor that falls by a quarter to the east, and a ceiling that follows it 1.35 reaches above.
+    const corners = [-4, 4].flatMap((x) => [-4, 4].flatMap((z) => [x, -0.25 * x, z]))
+    const ceiling = corners.map((value, k) => (k % 3 === 1 ? value + 1.35 * base.reach : value))
+    const shape = { positions: Float32Array.from([...corners, ...ceiling]), indices: Uint32Array.of(0, 1, 2, 1, 3, 2, 4, 5, 6, 5, 7, 6) }
+    const block = blockOf(1)
+    block.rotation.set([0, 0, 0, 1])
+    seatOnSolid(solidOf(shape))(Uint32Array.of(0), Uint32Array.of(0), Float64Array.of(1), Uint16Array.of(0), [base], block)
+    // The farthest corner to the east floats most.
+    expect(block.position[1]).toBeCloseTo(-0.25 * 0.3, 6)
+  })
 })
