@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test'
 import { test } from '@playwright/test'
 import { createHash } from 'node:crypto'
 import type { ParamValue } from '../src/core/kinds.ts'
@@ -17,9 +18,9 @@ import { card, expect, handOff, openDemo, scrub, settled, type } from './field.t
 /** A planting that is handed off quickly. */
 const SMALL = { id: 'pines', name: 'Pines on the knoll' }
 
-test('P1: the same bytes from Node and from this browser', async ({ page }) => {
-  await openDemo(page)
-  const inBrowser = await page.evaluate(async () => {
+/** A name of the bytes of every tile. */
+const tileSums = (page: Page) =>
+  page.evaluate(async () => {
     const { tiles } = window.waywardMeadow!.session.instances
     const sums: Record<string, string> = {}
     for (const [planting, own] of tiles)
@@ -29,6 +30,11 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
       }
     return sums
   })
+
+test('P1: the same bytes from Node and from this browser, with memory shared between its threads and without', async ({ page, browser }) => {
+  await openDemo(page)
+  expect(await page.evaluate(() => crossOriginIsolated)).toBe(true)
+  const inBrowser = await tileSums(page)
   const { meadow, blobs } = await makeDemo()
   const pool = createInlinePool(2)
   await createShares(pool, partsAmong(blobs)).with(meadow)
@@ -51,6 +57,19 @@ test('P1: the same bytes from Node and from this browser', async ({ page }) => {
   pool.close()
   expect(Object.keys(inNode).length).toBeGreaterThan(250)
   expect(inBrowser).toEqual(inNode)
+
+  // Served by somebody who does not ask for isolation: there is no shared memory then.
+  const context = await browser.newContext()
+  const apart = await context.newPage()
+  await apart.route('**/', async (route) => {
+    const response = await route.fetch()
+    const { 'cross-origin-embedder-policy': _embedder, 'cross-origin-opener-policy': _opener, ...headers } = response.headers()
+    await route.fulfill({ response, headers })
+  })
+  await openDemo(apart)
+  expect(await apart.evaluate(() => [crossOriginIsolated, typeof SharedArrayBuffer])).toEqual([false, 'undefined'])
+  expect(await tileSums(apart)).toEqual(inNode)
+  await context.close()
 
   // And so are the files of every form, wherever the camera looked when it grew.
   const own = await page.evaluate(() => window.waywardMeadow!.session.meadow())

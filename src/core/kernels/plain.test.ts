@@ -1,4 +1,4 @@
-import type { Kernels } from './kernels.ts'
+import type { Kernels } from './kernel-set.ts'
 import { compiledKernels } from './kernels.ts'
 import { plainKernels } from './plain.ts'
 import { mix } from '../math/random.ts'

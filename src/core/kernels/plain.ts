@@ -1,5 +1,7 @@
 import { scramble } from '../math/random.ts'
-import type { Kernels } from './kernels.ts'
+import type { Kernels } from './kernel-set.ts'
+import { plainMemory } from './plain-memory.ts'
+import { simplex } from './plain-noise.ts'
 
 /**
  * The kernels without WebAssembly, for browsers that have none or forbid it: one row at a time, slower, and the
@@ -8,7 +10,6 @@ import type { Kernels } from './kernels.ts'
  */
 
 const f = Math.fround
-const PAGE = 65536
 
 // Where each column and each number around a place lies, as in assembly/stance.ts.
 const DRAW = 0
@@ -29,76 +30,9 @@ const CHANNEL_TURN = 5
 const CHANNEL_LEAN = 6
 const CHANNEL_TOWARD = 7
 
-// The memory in hand, and views of it.
-let buffer = new ArrayBuffer(PAGE)
-let floats = new Float32Array(buffer)
-let whole = new Int32Array(buffer)
-let doubles = new Float64Array(buffer)
-
-function grow(pages: number): number {
-  const before = buffer
-  buffer = new ArrayBuffer(before.byteLength + pages * PAGE)
-  new Uint8Array(buffer).set(new Uint8Array(before))
-  floats = new Float32Array(buffer)
-  whole = new Int32Array(buffer)
-  doubles = new Float64Array(buffer)
-  return before.byteLength / PAGE
-}
-
 /** The kernels in plain JavaScript. */
 export function plainKernels(): Kernels {
-  const memory = {
-    get buffer() {
-      return buffer
-    },
-    grow,
-  }
-  return { memory, free: { value: 0 }, simplex, land, rotate, seat }
-}
-
-const SKEW = 0.3660254037844386
-const UNSKEW = 0.21132486540518713
-const ACROSS = 0x27d4eb2f
-const DOWN = 0x165667b1
-const ONE = f(UNSKEW)
-const TWO = f(2 * UNSKEW - 1)
-const ALONG = [127, 117, 90, 49, 0, -49, -90, -117, -127, -117, -90, -49, 0, 49, 90, 117]
-const ASIDE = [0, 49, 90, 117, 127, 117, 90, 49, 0, -49, -90, -117, -127, -117, -90, -49]
-const BYTE = 16777216
-
-function corner(hash: number, x: number, z: number): number {
-  const gx = ALONG[hash & 15] * BYTE
-  const gz = ASIDE[hash & 15] * BYTE
-  let r = f(f(0.5 - f(x * x)) - f(z * z))
-  if (r < 0) r = 0
-  r = f(r * r)
-  return f(f(r * r) * f(f(gx * x) + f(gz * z)))
-}
-
-function simplex(seed: number, count: number, x: number, z: number, scale: number, gain: number, out: number): void {
-  const height = f(gain)
-  for (let k = 0; k < count; k++) {
-    const px = doubles[(x >> 3) + k] * scale
-    const pz = doubles[(z >> 3) + k] * scale
-    const s = (px + pz) * SKEW
-    const i = Math.floor(px + s)
-    const j = Math.floor(pz + s)
-    const t = (i + j) * UNSKEW
-    const x0 = f(px - i + t)
-    const z0 = f(pz - j + t)
-    const a0 = Math.imul(i, ACROSS)
-    const b0 = Math.imul(j, DOWN) ^ seed
-    const a1 = (a0 + ACROSS) | 0
-    const b1 = Math.imul((j | 0) + 1, DOWN) ^ seed
-    const first = x0 >= z0
-    const h0 = scramble(a0 ^ b0)
-    const h1 = scramble(first ? a1 ^ b0 : a0 ^ b1)
-    const h2 = scramble(a1 ^ b1)
-    const x1 = f(f(x0 - (first ? 1 : 0)) + ONE)
-    const z1 = f(f(z0 - (first ? 0 : 1)) + ONE)
-    const sum = f(f(corner(h0, x0, z0) + corner(h1, x1, z1)) + corner(h2, f(x0 + TWO), f(z0 + TWO)))
-    floats[(out >> 2) + k] = f(sum * height)
-  }
+  return { memory: plainMemory, free: { value: 0 }, simplex, land, rotate, seat }
 }
 
 /** Whether a number has the sign of negative ones, as −0 has. */
@@ -120,6 +54,7 @@ function aroundOf(base: number, stride: number, k: number): number {
 }
 
 function land(count: number, base: number, stride: number, perX: number, perZ: number, heights: number): void {
+  const { floats } = plainMemory
   const minusPerX = -f(perX)
   const minusPerZ = -f(perZ)
   for (let k = 0; k < count; k++) {
@@ -243,6 +178,7 @@ function rotate(
   windZ: number,
   halfFollow: number,
 ): void {
+  const { floats, whole } = plainMemory
   const column = stride >> 2
   for (let k = 0; k < count; k++) {
     const row = (base >> 2) + k
@@ -316,6 +252,7 @@ const alongV = new Float32Array(MOST_CORNERS)
 const STEEPEST = f(1e-3)
 
 function seat(from: number, to: number, base: number, stride: number, corners: number, outline: number, reach: number, perX: number, perZ: number): void {
+  const { floats } = plainMemory
   const column = stride >> 2
   const [across, deep] = [f(perX), f(perZ)]
   for (let k = from; k < to; k++) {
@@ -351,6 +288,7 @@ function seat(from: number, to: number, base: number, stride: number, corners: n
 }
 
 function layCourse(at: number, height: number, b: number, c: number): void {
+  const { floats } = plainMemory
   const centre = floats[at + 8]
   const east = f(floats[at + 12] - centre)
   const west = f(floats[at + 16] - centre)
