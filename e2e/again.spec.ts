@@ -2,7 +2,6 @@ import type { Page } from '@playwright/test'
 import { test } from '@playwright/test'
 import { countOf, expect, handOff, openDemo, settled } from './field.ts'
 
-
 test('a meadow opened again shows what had grown: nothing grows anew, and it is handed off the very same', async ({ page }) => {
   await openDemo(page)
   const counts = await countOf(page, 'Saltmarsh grass')
@@ -21,6 +20,7 @@ test('a meadow opened again shows what had grown: nothing grows anew, and it is 
     await settled(page)
     console.log(`opened again (${how}): all there ${Date.now() - start} ms after the page`)
     expect(await page.evaluate(() => window.waywardMeadow!.session.store.getState().lastGrowing!.tiles)).toBe(0)
+    await expect(page.locator('.status')).toContainText('shown as it had grown')
   }
   expect(await countOf(page, 'Saltmarsh grass')).toBe(counts)
   expect((await handOff(page, 'Table (CSV)')).equals(before)).toBe(true)

@@ -112,8 +112,9 @@ export async function openFold(page: Page, planting: string, fold: string): Prom
   if ((await head.getAttribute('aria-expanded')) !== 'true') await head.click()
 }
 
-/** Chooses an entry of a menu. */
+/** Chooses an entry of a menu; one that is still closing is waited for. */
 export async function choose(page: Page, menu: Locator, entry: string | RegExp): Promise<void> {
+  await expect(page.getByRole('menuitem')).toHaveCount(0)
   await menu.click()
   await page.getByRole('menuitem', { name: entry, exact: typeof entry === 'string' }).click()
 }

@@ -6,7 +6,7 @@ import { slopeAt } from '../src/core/grounds/pick.ts'
 import { createTerrain } from '../src/core/grounds/terrain.ts'
 import { SALTINGS, saltingsHeights } from '../src/demo/saltings-terrain.ts'
 import type { CsvRow } from './field.ts'
-import { card, countOf, expect, handOff, openDemo, readCsv, scrub, settled, type } from './field.ts'
+import { card, choose, countOf, expect, handOff, openDemo, readCsv, scrub, settled, type } from './field.ts'
 
 const terrain = createTerrain(saltingsHeights(), SALTINGS.columns, SALTINGS.rows, SALTINGS.size, SALTINGS.size)
 
@@ -182,16 +182,14 @@ test('the gate: take out, bring in, rename, duplicate, remove and bring back', a
   await page.getByRole('button', { name: 'Bring in a .meadow file' }).click()
   await (await chooser).setFiles(path)
   await expect(page.locator('.meadow')).toHaveCount(2)
-  await page.getByRole('button', { name: 'What to do with Gullhaven Saltings 2' }).click()
-  await page.getByRole('menuitem', { name: 'Rename' }).click()
+  const whatToDo = (name: string) => page.getByRole('button', { name: `What to do with ${name}`, exact: true })
+  await choose(page, whatToDo('Gullhaven Saltings 2'), 'Rename')
   await page.getByRole('textbox', { name: 'Name of the meadow' }).fill('North marsh')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('link', { name: 'North marsh', exact: true })).toBeVisible()
-  await page.getByRole('button', { name: 'What to do with North marsh' }).click()
-  await page.getByRole('menuitem', { name: 'Duplicate' }).click()
+  await choose(page, whatToDo('North marsh'), 'Duplicate')
   await expect(page.locator('.meadow')).toHaveCount(3)
-  await page.getByRole('button', { name: 'What to do with North marsh copy' }).click()
-  await page.getByRole('menuitem', { name: 'Remove' }).click()
+  await choose(page, whatToDo('North marsh copy'), 'Remove')
   await expect(page.locator('.meadow')).toHaveCount(2)
   await page.getByRole('button', { name: 'Bring it back' }).click()
   await expect(page.locator('.meadow')).toHaveCount(3)

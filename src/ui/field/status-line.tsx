@@ -51,7 +51,7 @@ export function StatusLine() {
       ) : (
         last && (
           <span className="faded">
-            grown in {last.milliseconds < 1000 ? `${Math.round(last.milliseconds)} ms` : `${(last.milliseconds / 1000).toFixed(1)} s`}
+            {last.tiles === 0 ? 'shown as it had grown' : `grown in ${last.milliseconds < 1000 ? `${Math.round(last.milliseconds)} ms` : `${(last.milliseconds / 1000).toFixed(1)} s`}`}
           </span>
         )
       )}
