@@ -137,6 +137,8 @@ function gridOf(row: Row, plot: Plot): TileGrid {
   const name = `${plot.ground} ${plot.tileSide}`
   const found = own.get(name)
   if (found?.version === row.version) return found
+  // Those of earlier changes would keep what is no longer shown.
+  for (const [other, { version }] of own) if (version !== row.version) own.delete(other)
   const made = makeGrid(row, plot)
   own.set(name, made)
   return made
@@ -149,7 +151,9 @@ function makeGrid({ tiles, version }: Row, { ground, tileSide: side, bounds }: P
   const grid = new Array<GrownTile | undefined>(across * down).fill(undefined)
   for (const [key, tile] of tiles) {
     const place = placeOfTile(key)
-    if (place.ground === ground && place.side === side) grid[(place.j - j0) * across + place.i - i0] = tile
+    const [i, j] = [place.i - i0, place.j - j0]
+    // What is still there of a larger ground is in nobody's way.
+    if (place.ground === ground && place.side === side && i >= 0 && i < across && j >= 0 && j < down) grid[j * across + i] = tile
   }
   return { version, side, i0, j0, across, down, tiles: grid }
 }
