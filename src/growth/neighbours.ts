@@ -2,6 +2,7 @@ import type { Block } from '../core/columns.ts'
 import type { LookedAt } from '../core/grow.ts'
 import { placeOfTile } from '../core/grow.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
+import { widened } from '../core/grounds/terrain.ts'
 import type { Plot } from '../core/stages/plot.ts'
 import type { PackedNear, PreparedFacts } from '../runner/protocol.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
@@ -67,7 +68,7 @@ export interface Look {
 export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked }: Look, shares: boolean): PackedNear {
   const pack = shares ? roomsNear : packRooms
   return {
-    known: { x0: rect.x0 - reach, z0: rect.z0 - reach, x1: rect.x1 + reach, z1: rect.z1 + reach },
+    known: widened(rect, reach),
     rooms: pack(rect, reach, rooms),
     elsewhere: pack(rect, reach, elsewhere),
     places: asked.map((one) => ({ planting: one.planting, reach: one.reach, columns: packPlaces(rect, reach + one.reach, one.near) })),
@@ -76,8 +77,8 @@ export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked }:
 
 /** Names what of things matters in a rectangle widened by `by`. */
 export function nameOfThings(rect: Rect, by: number, looksAt: readonly LookedAt[], extents: Readonly<Record<string, Rect>>): string {
-  const widened = { x0: rect.x0 - by, z0: rect.z0 - by, x1: rect.x1 + by, z1: rect.z1 + by }
-  return looksAt.map(({ kind, thing, reach }) => kind.near(thing, widened, reach, extents[thing.id] ?? null)).join('+')
+  const within = widened(rect, by)
+  return looksAt.map(({ kind, thing, reach }) => kind.near(thing, within, reach, extents[thing.id] ?? null)).join('+')
 }
 
 /** What of the neighbours lies near a tile of a ground that is widened by `reach`. */

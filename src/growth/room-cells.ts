@@ -1,5 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
+import { widened } from '../core/grounds/terrain.ts'
 import { mix } from '../core/math/random.ts'
 import { sharedFloats } from '../core/shared-memory.ts'
 import type { Rooms } from '../core/stages/rooms.ts'
@@ -98,8 +99,6 @@ export interface NearRooms {
   /** Largest radius among them, m. */
   readonly largestRoom: number
 }
-
-const widened = (r: Rect, by: number): Rect => ({ x0: r.x0 - by, z0: r.z0 - by, x1: r.x1 + by, z1: r.z1 + by })
 
 /** A name of all rooms that reach into a tile widened by `reach`, as far as cells can tell. */
 export function nameOfRooms(tile: Rect, reach: number, near: readonly NearRooms[]): string {

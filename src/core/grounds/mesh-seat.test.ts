@@ -1,34 +1,12 @@
-import { readFileSync } from 'node:fs'
-import { readModel } from '../../formats/asset-import.ts'
-import { repairModel } from '../../formats/asset-repair.ts'
 import { solidOf } from '../../testing/fields.ts'
+import { shapeOfFile, trianglesOf } from '../../testing/shapes.ts'
 import { blockOf } from '../columns.ts'
 import { mix } from '../math/random.ts'
 import { createBase } from './footprint.ts'
 import { seatOnSolid } from './mesh-seat.ts'
-import type { MeshShape } from './mesh-shape.ts'
-import { weldShape } from './mesh-shape.ts'
 import type { Solid } from './solid.ts'
-import { toWorld } from './solid.ts'
 
 const dice = (n: number) => mix(n) / 4294967296
-
-async function shapeOfFile(name: string): Promise<MeshShape> {
-  const model = await readModel(new Uint8Array(readFileSync(`src/testing/fixtures/${name}`)), name)
-  return weldShape((await repairModel(model, { up: 'y', scale: 1, pivot: 'keep', flip: false }, name)).corners)
-}
-
-/** Corners of all triangles of a solid in the world. */
-function trianglesOf(solid: Solid): number[][][] {
-  const out = new Float64Array(3)
-  const { positions, indices } = solid.shape
-  return Array.from({ length: indices.length / 3 }, (_, t) =>
-    [0, 1, 2].map((c) => {
-      toWorld(solid, positions[3 * indices[3 * t + c]], positions[3 * indices[3 * t + c] + 1], positions[3 * indices[3 * t + c] + 2], out)
-      return [...out]
-    }),
-  )
-}
 
 /** Way along a ray to a triangle (Möller & Trumbore 1997); infinite where it is missed. */
 function wayTo(o: readonly number[], d: readonly number[], [a, b, c]: readonly (readonly number[])[]): number {

@@ -45,13 +45,7 @@ function createTree({ positions, indices }: MeshShape): MeshTree {
   let list: Uint32Array = new Uint32Array(0)
   let listed = 0
   const listing = {
-    intersectsBounds: ({ min, max }: Box3) => {
-      const { x, y, z } = ball.center
-      const dx = Math.max(0, min.x - x, x - max.x)
-      const dy = Math.max(0, min.y - y, y - max.y)
-      const dz = Math.max(0, min.z - z, z - max.z)
-      return dx * dx + dy * dy + dz * dz <= ball.radius * ball.radius
-    },
+    intersectsBounds: (box: Box3) => box.intersectsSphere(ball),
     intersectsRange: (offset: number, count: number) => {
       if (listed + count > list.length) {
         listed = -1

@@ -9,6 +9,11 @@ export interface Rect {
   readonly z1: number
 }
 
+/** A rectangle with all sides moved out by so much, m. */
+export function widened({ x0, z0, x1, z1 }: Rect, by: number): Rect {
+  return { x0: x0 - by, z0: z0 - by, x1: x1 + by, z1: z1 + by }
+}
+
 /**
  * A height field of `columns × rows` samples, row by row from −Z to +Z, centred on the origin. Each
  * cell between four samples is two triangles, parted from its north-east to its south-west corner:

@@ -1,12 +1,8 @@
-import { readFileSync } from 'node:fs'
-import { readModel } from '../../formats/asset-import.ts'
-import { repairModel } from '../../formats/asset-repair.ts'
 import { chiSquaredLimit } from '../../testing/estimators.ts'
 import type { Grown } from '../../testing/fields.ts'
 import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, roomsOfRows, surroundingsOf } from '../../testing/fields.ts'
+import { shapeOfFile, trianglesOf } from '../../testing/shapes.ts'
 import { mixAssets, preparePlanting } from '../grow.ts'
-import type { MeshShape } from '../grounds/mesh-shape.ts'
-import { weldShape } from '../grounds/mesh-shape.ts'
 import type { Solid } from '../grounds/solid.ts'
 import { toWorld } from '../grounds/solid.ts'
 import type { ParamValue } from '../kinds.ts'
@@ -15,11 +11,6 @@ import { NOTHING_AROUND } from '../surroundings.ts'
 import { areaSums } from '../stages/candidates/surface.ts'
 
 const flat = terrainOf(() => 0)
-
-async function shapeOfFile(name: string): Promise<MeshShape> {
-  const model = await readModel(new Uint8Array(readFileSync(`src/testing/fixtures/${name}`)), name)
-  return weldShape((await repairModel(model, { up: 'y', scale: 1, pivot: 'keep', flip: false }, name)).corners)
-}
 
 /** Grows a planting over solids, all pieces. */
 function growOn(solids: readonly Solid[], params: Record<string, ParamValue>, rest: { seed?: number; habitat?: ConditionUse[] } = {}, standing: readonly Grown[] = []): Grown[] {
@@ -89,17 +80,6 @@ function toTriangle(p: readonly number[], a: readonly number[], b: readonly numb
   return far(at(at(a, ab, vb / total), ac, vc / total))
 }
 
-function trianglesOf({ shape }: Solid, solid: Solid): number[][][] {
-  const out = new Float64Array(3)
-  return Array.from({ length: shape.indices.length / 3 }, (_, t) =>
-    [0, 1, 2].map((c) => {
-      const i = 3 * shape.indices[3 * t + c]
-      toWorld(solid, shape.positions[i], shape.positions[i + 1], shape.positions[i + 2], out)
-      return [...out]
-    }),
-  )
-}
-
 describe('all over a mesh', () => {
   it('even spacing is kept straight through space on real meshes, and filled well', async () => {
     for (const name of ['fandisk.glb', 'cylinder_locally_refined.glb', 'mech_holes_shark.glb']) {
@@ -115,7 +95,7 @@ describe('all over a mesh', () => {
 
   it('every one stands on the surface to 1 mm, with its own up along the face’s normal', async () => {
     const solid = solidOf(await shapeOfFile('fandisk.glb'), { position: [3, 2, -5], turn: [20, 40, -30], size: 2 })
-    const triangles = trianglesOf(solid, solid)
+    const triangles = trianglesOf(solid)
     const rows = growOn([solid], { fill: 'all-over', by: 'density', density: 60 / (4 * areaSums(solid.shape).at(-1)!), placing: 'random' })
     expect(rows.length).toBeGreaterThan(30)
     for (const { x, y, z, rotation: [qx, qy, qz, qw] } of rows) {
@@ -143,7 +123,7 @@ describe('all over a mesh', () => {
     const total = sums[sums.length - 1]
     const BINS = 40
     const rows = growOn([solid], { fill: 'all-over', by: 'density', density: 2000 / total, placing })
-    const triangles = trianglesOf(solid, solid)
+    const triangles = trianglesOf(solid)
     const reach = triangles.map(([a, b, c]) => Math.max(Math.hypot(...b.map((v, k) => v - a[k])), Math.hypot(...c.map((v, k) => v - a[k]))))
     const first = Float64Array.from(triangles.flatMap(([a]) => a))
     const counts = new Float64Array(BINS)

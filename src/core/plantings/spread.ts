@@ -31,10 +31,11 @@ export const spread = definePlanting({
     const stages = prepareStages(planting, values, context, arena)
     const counted = values.by === 'count'
     const known = counted ? grounds.map((ground) => ground.area(values, stages, false)) : []
-    const about = new Map<Ground, number>()
+    // What is known exactly need not be told about.
+    const takens = new Map<Ground, number>(known.map(({ taken }, at) => [grounds[at], taken]))
     const takenOf = (ground: SpreadGround) => {
-      const taken = about.get(ground) ?? ground.area(values, stages, true).taken
-      about.set(ground, taken)
+      const taken = takens.get(ground) ?? ground.area(values, stages, true).taken
+      takens.set(ground, taken)
       return taken
     }
     const density = counted ? densityForCount(values, context.assets, togetherOf(known), finer) : densityOf(values)

@@ -3,8 +3,8 @@ const BITS = 6
 const CELLS = 1 << (3 * BITS)
 
 /**
- * The first `count` of a list of places, so ordered that those that follow each other lie near each other: by cubes
- * of a box along a curve that goes through all of them (Morton 1966). `x`, `y`, `z` tell a place's coordinates.
+ * Places, x y z of each in `coordinates`, so ordered that those that follow each other lie near each other: by cubes
+ * of the box around them along a curve that goes through all of it (Morton 1966). Returns their numbers.
  * What one looks up in memory for one of them is likely still at hand for the next.
  */
 export function nearbyOrder(count: number, coordinates: Float64Array): Uint32Array {

@@ -1,5 +1,6 @@
 import type { Ground } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
+import { widened } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
 import type { Near, TileResult } from './context.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
@@ -90,7 +91,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
     for (;;) {
       const needed = halo + (looks ? largestRoom : 0)
       if (near && !covers(near.known, tile, needed, bounds)) return { needsReach: needed }
-      const area = widen(tile, halo)
+      const area = widened(tile, halo)
       const chosen = stages.chooseIn({ ground, before, source, area: intersect(area, bounds), wanted: { limit, part, keyScale }, around: near?.around ?? NOTHING_AROUND })
       const free = freeRows(arena, looks ? near : null, largestRoom)
       if (!crowds) return { block: stages.stand(free, naming, chosen) }
@@ -146,10 +147,6 @@ function inside(r: Rect, x: number, z: number): boolean {
   return x >= r.x0 && x < r.x1 && z >= r.z0 && z < r.z1
 }
 
-function widen(r: Rect, by: number): Rect {
-  return by === 0 ? r : { x0: r.x0 - by, z0: r.z0 - by, x1: r.x1 + by, z1: r.z1 + by }
-}
-
 function intersect(a: Rect, b: Rect): Rect {
   return { x0: Math.max(a.x0, b.x0), z0: Math.max(a.z0, b.z0), x1: Math.min(a.x1, b.x1), z1: Math.min(a.z1, b.z1) }
 }
@@ -166,6 +163,6 @@ function openRim(area: Rect, bounds: Rect): Rect {
 
 /** Whether `known` covers the tile widened by `by`, as far as there is ground. */
 function covers(known: Rect, tile: Rect, by: number, bounds: Rect): boolean {
-  const need = intersect(widen(tile, by), bounds)
+  const need = intersect(widened(tile, by), bounds)
   return known.x0 <= need.x0 && known.z0 <= need.z0 && known.x1 >= need.x1 && known.z1 >= need.z1
 }

@@ -7,7 +7,6 @@ import { areaSums } from './surface.ts'
 
 /** The same triangles as another shape, of which nothing is kept. */
 const fresh = (shape: MeshShape): MeshShape => ({ positions: shape.positions.slice(), indices: shape.indices.slice() })
-const evenOn = (shape: MeshShape, seed: number, spacing: number) => evenOnSurface(shape, areaSums(shape), seed, spacing)
 const listed = ({ count, places, triangle, number, level, rank }: SurfacePlaces) =>
   Array.from({ length: count }, (_, k) => [...places.subarray(3 * k, 3 * k + 3), triangle[k], number[k], level[k], rank[k]])
 
@@ -27,7 +26,7 @@ describe('the order of evenly spaced places over a surface', () => {
     const asked = fc.record({ seed: fc.integer({ min: 1, max: 3 }), spacing: fc.integer({ min: 26, max: 99 }).map((n) => n / 100) })
     fc.assert(
       fc.property(asked, ({ seed, spacing }) => {
-        expect(listed(evenOn(kept, seed, spacing))).toEqual(listed(evenOn(fresh(box), seed, spacing)))
+        expect(listed(evenOnSurface(kept, seed, spacing))).toEqual(listed(evenOnSurface(fresh(box), seed, spacing)))
       }),
       { numRuns: 40, seed: 20261126 },
     )
@@ -37,7 +36,7 @@ describe('the order of evenly spaced places over a surface', () => {
     const shape = boxShape(3, 2, 4)
     let wider: unknown[][] = []
     for (let spacing = 0.98; spacing > 0.5; spacing -= 0.04) {
-      const places = evenOn(shape, 7, spacing)
+      const places = evenOnSurface(shape, 7, spacing)
       expect(leastApart(places)).toBeGreaterThanOrEqual(spacing)
       // All but their rank, which is their share of all.
       const rows = listed(places).map((row) => row.slice(0, 6))
@@ -52,7 +51,7 @@ describe('the order of evenly spaced places over a surface', () => {
       const shape = boxShape(6, thick / 2, 6)
       const spacing = 0.4
       const area = areaSums(shape).at(-1)!
-      return (evenOn(shape, 3, spacing).count * spacing * spacing) / area
+      return (evenOnSurface(shape, 3, spacing).count * spacing * spacing) / area
     }
     expect(perSquare(2)).toBeGreaterThan(0.52)
     expect(perSquare(2)).toBeLessThan(0.68)

@@ -4,7 +4,7 @@ import { createSpaceCells, MOST_SLOTS, slotOf } from '../../space/space-cells.ts
 import { floorLog2, powerOfTwo } from './even-pattern.ts'
 import { numberSet, shuffled } from './number-set.ts'
 import type { SurfacePlaces } from './surface.ts'
-import { LEVEL_ZERO, MOST_CANDIDATES, scatter } from './surface.ts'
+import { areaSums, LEVEL_ZERO, MOST_CANDIDATES, scatter } from './surface.ts'
 
 /*
  * Evenly spaced places over a surface, in the order in which they are taken: within an octave of spacings the
@@ -47,12 +47,12 @@ const kept = new WeakMap<MeshShape, Map<string, EvenOrder>>()
  * Evenly spaced places all over a shape: nobody nearer to another than `spacing` (of the mesh's own size, m),
  * straight through space. A spacing stops at the last radius that is no smaller than it.
  */
-export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number, spacing: number): SurfacePlaces {
+export function evenOnSurface(shape: MeshShape, seed: number, spacing: number): SurfacePlaces {
   const octave = floorLog2(spacing)
   const widest = 2 * powerOfTwo(octave)
   let step = 0
   while (step + 1 < RADII.length && widest * RADII[step + 1] >= spacing) step++
-  const { until, places, triangle, number } = orderOf(shape, sums, seed, octave, step)
+  const { until, places, triangle, number } = orderOf(shape, seed, octave, step)
   const count = until[step]
   const rank = new Float64Array(count)
   for (let k = 0; k < count; k++) rank[k] = (k + 0.5) / count
@@ -60,12 +60,12 @@ export function evenOnSurface(shape: MeshShape, sums: Float64Array, seed: number
 }
 
 /** The order of a throw and an octave over a shape, made as far as a step at least; those asked for last are kept. */
-function orderOf(shape: MeshShape, sums: Float64Array, seed: number, octave: number, step: number): EvenOrder {
+function orderOf(shape: MeshShape, seed: number, octave: number, step: number): EvenOrder {
   const own = kept.get(shape) ?? new Map<string, EvenOrder>()
   kept.set(shape, own)
   const name = `${seed} ${octave}`
   const found = own.get(name)
-  const order = found && found.last >= step ? found : makeOrder(shape, sums, seed, octave, found ? Math.min(RADII.length - 1, STRIDE * Math.ceil(step / STRIDE)) : step)
+  const order = found && found.last >= step ? found : makeOrder(shape, seed, octave, found ? Math.min(RADII.length - 1, STRIDE * Math.ceil(step / STRIDE)) : step)
   own.delete(name)
   own.set(name, order)
   let all = 0
@@ -79,7 +79,8 @@ function orderOf(shape: MeshShape, sums: Float64Array, seed: number, octave: num
 }
 
 /** Takes the places of an octave down to the radius of a step; those nearer than that to one that is taken are struck out at once, and never looked at. */
-function makeOrder(shape: MeshShape, sums: Float64Array, seed: number, octave: number, last: number): EvenOrder {
+function makeOrder(shape: MeshShape, seed: number, octave: number, last: number): EvenOrder {
+  const sums = areaSums(shape)
   const total = sums[sums.length - 1]
   const widest = 2 * powerOfTwo(octave)
   const spacing = widest * RADII[last]

@@ -44,11 +44,10 @@ function spacedOnSurface({ placing, by }: SpreadValues): boolean {
 
 function fillAllOver(sites: Sites, solid: Solid, values: SpreadValues, seed: number, density: number): number {
   const { size } = solid.placed
-  const sums = areaSums(solid.shape)
   const spacing = values.by === 'spacing' ? values.spacing : Math.sqrt(EVEN_FILL / density)
   const { count, places, triangle, number, level, rank } = spacedOnSurface(values)
-    ? evenOnSurface(solid.shape, sums, seed, spacing / size)
-    : randomOnSurface(solid.shape, sums, seed, density * size * size)
+    ? evenOnSurface(solid.shape, seed, spacing / size)
+    : randomOnSurface(solid.shape, seed, density * size * size)
   while (sites.capacity < count) enlargeSites(sites, 0)
   carryNormals(sites)
   for (let i = 0; i < count; i++) {

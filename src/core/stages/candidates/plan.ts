@@ -319,7 +319,7 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
           const pz = (j + draw(parent, CHANNEL.positionZ)) * side
           if (px < rect.x0 - reach || px > rect.x1 + reach || pz < rect.z0 - reach || pz > rect.z1 + reach) continue
           const [dx, dz] = [Math.max(0, rect.x0 - px, px - rect.x1), Math.max(0, rect.z0 - pz, pz - rect.z1)]
-          // Nearer to their parent than the rectangle is, none of its children comes into it: what they are thrown for that.
+          // A child that comes nearer to its parent than the rectangle is cannot lie in it: dice below this throw it so near.
           const least = 1 - exp((-0.5 * (dx * dx + dz * dz)) / (spread * spread)) * (1 + 1e-9)
           addChildren(rect, s, low, high | (k << PARENT_SHIFT), px, pz, least, below)
         }

@@ -81,7 +81,8 @@ export const LEVEL_ZERO = 64
  * Random candidates of a density per area of the mesh's own size, in levels as on the plane: each finer level
  * has four times the candidates of the one before and only adds to it, so that a higher density only adds.
  */
-export function randomOnSurface(shape: MeshShape, sums: Float64Array, seed: number, density: number): SurfacePlaces {
+export function randomOnSurface(shape: MeshShape, seed: number, density: number): SurfacePlaces {
+  const sums = areaSums(shape)
   const total = sums[sums.length - 1]
   const salt = drawSalt(seed ^ 0x6b43a9b5)
   const parts: SurfacePlaces[] = []
