@@ -22,6 +22,8 @@ const shot = async (name, wait = 2500) => {
   await page.waitForTimeout(wait)
   await page.mouse.move(700, 790)
   await page.waitForTimeout(500)
+  // A picture that is still coarse would show the machine, not the view.
+  await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest !== false, null, { timeout: 30_000 })
   await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
 }
 const grown = () =>
