@@ -71,7 +71,7 @@ export function gatherHeights(t: Terrain, { x, z }: Sites, order: Uint32Array, s
 /**
  * Writes to the stage how far each instance must sink, m, until no part of its base is above the
  * ground: the least that does it, 0 or less where the base hangs clear. `order` lists the sites, those
- * of one base together; `size` is a site's factor, `pick` which of the bases it has. The stage holds
+ * of one base together; `pick` is which of the bases a site has. The stage holds their sizes in plan,
  * their rotations and the heights around them.
  *
  * Within one triangle of the ground both it and the base's plane are linear. So the greatest gap between
@@ -82,13 +82,11 @@ export function sinkBases(
   t: Terrain,
   sites: Sites,
   order: Uint32Array,
-  size: Float64Array,
   pick: Uint16Array,
   bases: readonly Base[],
   stage: StanceStage,
 ): void {
-  const { size: sizes, sink } = stage
-  for (let k = 0; k < order.length; k++) sizes[k] = size[order[k]]
+  const { sink } = stage
   for (let from = 0; from < order.length; ) {
     const kind = pick[order[from]]
     let to = bases.length > 1 ? from + 1 : order.length

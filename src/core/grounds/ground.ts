@@ -46,7 +46,7 @@ export interface Footing {
   /** Lays out heights for the kernels, and normals where they are wanted. `landed` sites know their heights; `bases` will be seated. */
   lay(sites: Sites, order: Uint32Array, stage: StanceStage, wants: { readonly normals: boolean; readonly bases: boolean; readonly landed: boolean }): void
   /** Writes to the stage how far each must sink for its whole base to stand on the ground, m; what {@link settle} does later is left at 0. */
-  sink(sites: Sites, order: Uint32Array, size: Float64Array, pick: Uint16Array, bases: readonly Base[], stage: StanceStage): void
+  sink(sites: Sites, order: Uint32Array, pick: Uint16Array, bases: readonly Base[], stage: StanceStage): void
   /** Seats bases of instances that are written; `seat` is a site's row of the block. */
   settle(rows: Uint32Array, seat: Uint32Array, size: Float64Array, pick: Uint16Array, bases: readonly Base[], block: Block): void
 }

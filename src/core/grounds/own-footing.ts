@@ -9,7 +9,7 @@ export function ownFooting(settle: Footing['settle']): Footing {
       layHeights(sites, order, stage)
       if (normals && sites.normals) layNormals(sites.normals, order, stage)
     },
-    sink: (_sites, order, _size, _pick, _bases, stage) => void stage.sink.fill(0, 0, order.length),
+    sink: (_sites, order, _pick, _bases, stage) => void stage.sink.fill(0, 0, order.length),
     settle,
   }
 }

@@ -92,7 +92,7 @@ function terrainFooting(terrain: Terrain): Footing {
       gatherHeights(terrain, sites, order, stage)
       if (normals || !landed) runLand(stage, order.length, terrain.perX, terrain.perZ, !landed)
     },
-    sink: (sites, order, size, pick, bases, stage) => sinkBases(terrain, sites, order, size, pick, bases, stage),
+    sink: (sites, order, pick, bases, stage) => sinkBases(terrain, sites, order, pick, bases, stage),
     settle: () => undefined,
   }
 }

@@ -7,7 +7,10 @@ export interface Kernels {
   readonly memory: Pick<WebAssembly.Memory, 'buffer' | 'grow'>
   /** Where memory is free, bytes. */
   readonly free: { readonly value: unknown }
-  simplex(seed: number, count: number, x: number, z: number, scale: number, gain: number, out: number): void
+  /** Those of rows; null where others do as well without them. */
+  readonly rows: RowKernels | null
+  fractal(seed: number, octaves: number, count: number, x: number, z: number, scale: number, gain: number, out: number): void
+  patches(seed: number, octaves: number, count: number, x: number, z: number, scale: number, gain: number, middle: number, per: number, out: number): void
   land(count: number, base: number, stride: number, perX: number, perZ: number, heights: number): void
   rotate(
     count: number,
@@ -34,4 +37,42 @@ export interface Kernels {
     perX: number,
     perZ: number,
   ): void
+}
+
+/** How sites come to be rows of a block (`assembly/rows.ts`): all arguments that are not counts are places in the memory, bytes. */
+export interface RowKernels {
+  group(count: number, classes: number, rows: number, classOf: number, starts: number, order: number): void
+  sort(
+    count: number,
+    classes: number,
+    most: number,
+    rows: number,
+    classOf: number,
+    key: number,
+    low: number,
+    high: number,
+    starts: number,
+    bucketOf: number,
+    values: number,
+    out: number,
+  ): number
+  lay(count: number, order: number, draws: number, girth: number, outDraws: number, outSize: number): void
+  fill(
+    count: number,
+    sorted: number,
+    a: number,
+    b: number,
+    c: number,
+    low: number,
+    high: number,
+    key: number,
+    radius: number,
+    size: number,
+    girth: number,
+    pick: number,
+    numbers: number,
+    seat: number,
+    block: number,
+  ): void
+  write(count: number, order: number, seat: number, x: number, z: number, height: number, sink: number, rotation: number, block: number): void
 }

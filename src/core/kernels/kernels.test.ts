@@ -128,7 +128,8 @@ describe('sinking bases', () => {
     gatherHeights(t, sites, order, stage)
     runLand(stage, COUNT, t.perX, t.perZ, true)
     runRotate(stage, COUNT, { turnLow: 0, turnRange: 3, leanLow: 0, leanRange: 0.2, leans: true, wind: null, halfFollow: 0.3 })
-    sinkBases(t, sites, order, size, pick, bases, stage)
+    stage.size.set(size)
+    sinkBases(t, sites, order, pick, bases, stage)
     const x = new Float64Array(8)
     const z = new Float64Array(8)
     let worst = 0

@@ -1,4 +1,4 @@
-import type { Kernels } from './kernel-set.ts'
+import type { Kernels, RowKernels } from './kernel-set.ts'
 import { KERNELS } from './kernels.data.ts'
 import { plainKernels } from './plain.ts'
 
@@ -6,7 +6,8 @@ import { plainKernels } from './plain.ts'
 export function compiledKernels(): Kernels {
   const text = atob(KERNELS)
   const bytes = Uint8Array.from(text, (letter) => letter.charCodeAt(0))
-  return new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Kernels
+  const exported = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Kernels & RowKernels
+  return { ...exported, rows: exported }
 }
 
 function start(): Kernels {
@@ -26,11 +27,11 @@ const PAGE = 65536
 const align = (bytes: number) => (bytes + 15) & ~15
 
 /** Most places of a batch of noise. */
-export const NOISE_BATCH = 4096
+export const NOISE_BATCH = 1024
 const noiseX = align(kernels.free.value as number)
 const noiseZ = noiseX + 8 * NOISE_BATCH
 const noiseOut = noiseZ + 8 * NOISE_BATCH
-const outlineAt = noiseOut + 4 * NOISE_BATCH
+const outlineAt = noiseOut + 8 * NOISE_BATCH
 const OUTLINE_BYTES = 128
 const stanceAt = outlineAt + OUTLINE_BYTES
 
@@ -38,7 +39,7 @@ const stanceAt = outlineAt + OUTLINE_BYTES
 export interface NoiseStage {
   readonly x: Float64Array
   readonly z: Float64Array
-  readonly out: Float32Array
+  readonly out: Float64Array
 }
 
 /** Columns of the kernels' memory, a row for each instance; those of one base lie together. */
@@ -65,6 +66,7 @@ export interface StanceStage {
 }
 
 // The columns, in the order that the kernels know; four with parts of rotations lie between the normals and the size.
+const HEIGHT_COLUMN = 3
 const SIZE_COLUMN = 11
 const SINK_COLUMN = 12
 const ROTATION_COLUMN = 13
@@ -80,6 +82,8 @@ export function aroundAt(row: number): number {
 
 let noise: NoiseStage | null = null
 let stance: StanceStage | null = null
+/** Rows that the columns of {@link StanceStage} hold; what else is worked with lies behind them. */
+let stanceRows = 0
 
 function reserve(bytes: number): void {
   const short = bytes - kernels.memory.buffer.byteLength
@@ -98,7 +102,7 @@ export function noiseStage(): NoiseStage {
   noise = {
     x: new Float64Array(buffer, noiseX, NOISE_BATCH),
     z: new Float64Array(buffer, noiseZ, NOISE_BATCH),
-    out: new Float32Array(buffer, noiseOut, NOISE_BATCH),
+    out: new Float64Array(buffer, noiseOut, NOISE_BATCH),
   }
   return noise
 }
@@ -106,16 +110,25 @@ export function noiseStage(): NoiseStage {
 /** Brings the sum of the kernel's three corners to about ±1; its gradients are 127 · 2²⁴ long. */
 const NORMALISE = 98.9 / (127 * 16777216)
 
-/** Writes height · noise(x · scale, z · scale) of the first `count` places of the stage. */
-export function runNoise(seed: number, count: number, scale: number, height: number): void {
-  kernels.simplex(seed, count, noiseX, noiseZ, scale, NORMALISE * height, noiseOut)
+/**
+ * Writes the sum of octaves of noise at the first `count` places of the stage: the first is
+ * height · noise(x · scale, z · scale), each other has half the height and twice the frequency of the one before.
+ */
+export function runNoise(seed: number, octaves: number, count: number, scale: number, height: number): void {
+  kernels.fractal(seed, octaves, count, noiseX, noiseZ, scale, NORMALISE * height, noiseOut)
+}
+
+/** Writes how much patches weigh at the first `count` places of the stage: smoothstep((v − middle) · per + ½) of what {@link runNoise} gives with height 1. */
+export function runPatches(seed: number, octaves: number, count: number, scale: number, middle: number, per: number): void {
+  kernels.patches(seed, octaves, count, noiseX, noiseZ, scale, NORMALISE, middle, per, noiseOut)
 }
 
 /** Columns for at least `count` instances. What they hold is undefined at first. */
 export function stanceStage(count: number): StanceStage {
   if (stance && stance.capacity >= count) return stance
   // Kernels work on four rows at once.
-  const capacity = Math.max(8192, (2 * count + 3) & ~3)
+  if (stanceRows < count) stanceRows = Math.max(8192, (2 * count + 3) & ~3)
+  const capacity = stanceRows
   reserve(stanceAt + COLUMNS * 4 * capacity)
   const { buffer } = kernels.memory
   const at = (column: number) => stanceAt + column * 4 * capacity
@@ -125,7 +138,7 @@ export function stanceStage(count: number): StanceStage {
     draws: new Int32Array(buffer, at(0), capacity),
     turnBy: floats(1),
     leanBy: floats(2),
-    height: floats(3),
+    height: floats(HEIGHT_COLUMN),
     around: floats(AROUND_COLUMN, AROUND * capacity),
     normalX: floats(4),
     normalY: floats(5),
@@ -190,4 +203,21 @@ export function runSeat(
 ): void {
   stage.outline.set(base.outline)
   kernels.seat(from, to, stanceAt, 4 * stage.capacity, base.corners, outlineAt, base.reach, perX, perZ)
+}
+
+/** The kernels of rows, where there are any. */
+export const rowKernels = kernels.rows
+
+/** Where memory begins that is free while `count` rows are stood, at least so many bytes; good until more is asked for. */
+export function freeBehind(count: number, bytes: number): { readonly at: number; readonly buffer: ArrayBuffer } {
+  const { capacity } = stanceStage(count)
+  const at = align(stanceAt + COLUMNS * 4 * capacity)
+  reserve(at + bytes)
+  return { at, buffer: kernels.memory.buffer as ArrayBuffer }
+}
+
+/** Where the columns of a stage lie that kernels of rows read and write. */
+export function placesOf({ capacity }: StanceStage): { readonly draws: number; readonly height: number; readonly size: number; readonly sink: number; readonly rotation: number } {
+  const at = (column: number) => stanceAt + column * 4 * capacity
+  return { draws: at(0), height: at(HEIGHT_COLUMN), size: at(SIZE_COLUMN), sink: at(SINK_COLUMN), rotation: at(ROTATION_COLUMN) }
 }

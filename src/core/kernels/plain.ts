@@ -1,7 +1,7 @@
 import { scramble } from '../math/random.ts'
 import type { Kernels } from './kernel-set.ts'
 import { plainMemory } from './plain-memory.ts'
-import { simplex } from './plain-noise.ts'
+import { fractal, patches } from './plain-noise.ts'
 
 /**
  * The kernels without WebAssembly, for browsers that have none or forbid it: one row at a time, slower, and the
@@ -32,7 +32,7 @@ const CHANNEL_TOWARD = 7
 
 /** The kernels in plain JavaScript. */
 export function plainKernels(): Kernels {
-  return { memory: plainMemory, free: { value: 0 }, simplex, land, rotate, seat }
+  return { memory: plainMemory, free: { value: 0 }, rows: null, fractal, patches, land, rotate, seat }
 }
 
 /** Whether a number has the sign of negative ones, as −0 has. */

@@ -51,7 +51,17 @@ export function drawSalt(seed: number): number {
 
 /** {@link drawKey} from a salt of {@link drawSalt}. */
 export function drawKeyOf(salt: number, idLow: number, idHigh: number): number {
-  return scramble(idLow ^ scramble(idHigh ^ salt))
+  return keyOfSalted(saltedHigh(salt, idHigh), idLow)
+}
+
+/** The part of {@link drawKeyOf} that an id's high half and the salt decide. */
+export function saltedHigh(salt: number, idHigh: number): number {
+  return scramble(idHigh ^ salt)
+}
+
+/** {@link drawKeyOf} from a {@link saltedHigh}. */
+export function keyOfSalted(salted: number, idLow: number): number {
+  return scramble(idLow ^ salted)
 }
 
 /** A draw key as a number in [0, 1): one more draw of it, which costs no mixing. */

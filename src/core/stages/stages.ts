@@ -1,10 +1,8 @@
 import type { Block } from '../columns.ts'
-import { blockOf } from '../columns.ts'
 import type { Driven } from '../fields/drivers/drive.ts'
 import { prepareDrivers } from '../fields/drivers/drive.ts'
 import type { Ground } from '../grounds/ground.ts'
 import type { Naming } from '../identity.ts'
-import { writeIds } from '../identity.ts'
 import type { Planting } from '../meadow.ts'
 import type { GrowContext } from './context.ts'
 import { prepareStance } from '../stance/stance.ts'
@@ -13,8 +11,8 @@ import type { Arena } from './arena.ts'
 import type { ChooseValues } from './choose.ts'
 import { prepareChoose } from './choose.ts'
 import { prepareHabitat } from './habitat.ts'
+import { rowsOf } from './block-rows.ts'
 import type { TileAddress } from './tiles.ts'
-import { byKeyThenId } from './order.ts'
 import type { Gathering, Wanted } from './weigh.ts'
 import { prepareWeigh } from './weigh.ts'
 
@@ -75,33 +73,7 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
       if (assets.length === 0) sites.count = 0
       return { ground: gathering.ground, landed, driven: choose(gathering.around) }
     },
-    stand(stay, naming, { ground, landed, driven }) {
-      const { pick, girth, key, seat } = arena
-      const rows = byKeyThenId(stay, key, sites, pick, Math.max(1, bases.length))
-      const block = blockOf(rows.length)
-      fillBlock(arena, block, rows, naming, assetNumbers, driven)
-      stand({ sites, landed, rows: stay, seat, size: girth, pick, bases, driven, footing: ground.footing }, block)
-      return block
-    },
-  }
-}
-
-// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
-
-/** Fills the columns of a block, save where and how its rows stand; `rows` are the sites in the block's order. */
-function fillBlock(arena: Arena, block: Block, rows: Uint32Array, naming: Naming, assetNumbers: readonly number[], driven: Driven | null): void {
-  const { sites, pick, size, girth, key, radius, seat } = arena
-  writeIds(naming, rows, { low: sites.addressLow, high: sites.addressHigh }, { low: block.idLow, high: block.idHigh })
-  const { height = null, tint = null } = driven ?? {}
-  if (!tint) block.tint.fill(0xffffffff)
-  for (let k = 0; k < rows.length; k++) {
-    const i = rows[k]
-    seat[i] = k
-    block.key[k] = key[i]
-    block.room[k] = radius[i]
-    block.asset[k] = assetNumbers[pick[i]]
-    block.scale[3 * k] = block.scale[3 * k + 2] = girth[i]
-    block.scale[3 * k + 1] = height ? size[i] * height[i] : size[i]
-    if (tint) block.tint[k] = tint[i]
+    stand: (stay, naming, { ground, landed, driven }) =>
+      stand({ sites, landed, rows: rowsOf({ arena, stay, naming, assetNumbers, driven }), size: arena.girth, pick: arena.pick, bases, driven, footing: ground.footing }),
   }
 }

@@ -98,15 +98,26 @@ function drawMiddling(keys: Int32Array, count: number, low: number, range: numbe
   for (let i = 0; i < count; i++) out[i] = low + range * (0.5 * (draw(keys[i], CHANNEL.size) + draw(keys[i], CHANNEL.sizeSpread)))
 }
 
+/** How sites come to be rows of a block: in a thread, the rows in hand are good until others are begun. */
+export interface BlockRows {
+  /** The sites that become rows, those of one base together, otherwise in any order (neighbours beside each other go fastest). */
+  readonly order: Uint32Array
+  /** The block's row of each site. */
+  readonly seat: Uint32Array
+  /** Lays the draw keys and the sizes in plan of `order` out for the kernels. */
+  lay(stage: StanceStage): void
+  /** Writes where and how they stand, as the stage tells. */
+  write(stage: StanceStage): void
+  /** The block, once all is written. */
+  block(): Block
+}
+
 /** What is to be stood. */
 export interface Standing {
   readonly sites: Sites
   /** Whether the heights of the sites are known; else they are found. */
   readonly landed: boolean
-  /** The sites, in any order (neighbours beside each other go fastest). */
-  readonly rows: Uint32Array
-  /** The block's row of a site. */
-  readonly seat: Uint32Array
+  readonly rows: BlockRows
   /** Size factor of a site in plan, and which of `bases` it has. */
   readonly size: Float64Array
   readonly pick: Uint16Array
@@ -115,8 +126,8 @@ export interface Standing {
   readonly footing: Footing
 }
 
-/** Writes position and rotation of a block's rows. */
-export type Stand = (standing: Standing, block: Block) => void
+/** Finishes a block: position and rotation of its rows. */
+export type Stand = (standing: Standing) => Block
 
 /**
  * Prepares the stance of a planting. Rotation = align · lean · turn (Shoemake 1992): turn about own
@@ -139,66 +150,33 @@ export function prepareStance(values: StanceValues): Stand {
     halfFollow: 0.5 * follow,
   }
 
-  return ({ sites, landed, rows, seat, size, pick, bases, driven, footing }, block) => {
-    const count = rows.length
-    if (count === 0) return
+  return ({ sites, landed, rows, size, pick, bases, driven, footing }) => {
+    const { order, seat } = rows
+    const count = order.length
+    if (count === 0) return rows.block()
     const stage = stanceStage(count)
     const lifted = liftLow !== 0 || liftHigh !== 0 || driven?.lift
-    // The kernels take those of one base after those of another, in the order of the sites else.
-    const order = groupByBase(rows, pick, bases.length)
-    gatherDraws(sites.draws, order, stage.draws)
+    rows.lay(stage)
     gatherAngles(driven?.turn ?? null, order, stage.turnBy)
     gatherAngles(driven?.lean ?? null, order, stage.leanBy)
     footing.lay(sites, order, stage, { normals: follow > 0 || Boolean(lifted && alongGround), bases: onBase, landed })
     runRotate(stage, count, { ...angles, leans: leanHigh > 0 || Boolean(driven?.lean) })
-    if (onBase) footing.sink(sites, order, size, pick, bases, stage)
+    if (onBase) footing.sink(sites, order, pick, bases, stage)
     else stage.sink.fill(0, 0, count)
-    writeOut(sites, order, seat, stage, block)
-    if (onBase) footing.settle(rows, seat, size, pick, bases, block)
+    rows.write(stage)
+    const block = rows.block()
+    if (onBase) footing.settle(order, seat, size, pick, bases, block)
     if (lifted) liftAll(sites, order, seat, liftLow, liftHigh, driven?.lift ?? null, alongGround ? stage : null, block)
+    return block
   }
 }
 
 // At module level: made anew by every preparing, they would be compiled and optimised anew each time.
 
-/** The rows in the order of their bases; the same one where there is only one base. Good until the next call. */
-function groupByBase(rows: Uint32Array, pick: Uint16Array, bases: number): Uint32Array {
-  if (bases <= 1) return rows
-  const starts = new Uint32Array(bases + 1)
-  for (let k = 0; k < rows.length; k++) starts[pick[rows[k]] + 1]++
-  for (let b = 1; b <= bases; b++) starts[b] += starts[b - 1]
-  if (grouped.length < rows.length) grouped = new Uint32Array(2 * rows.length)
-  const out = grouped
-  for (let k = 0; k < rows.length; k++) out[starts[pick[rows[k]]]++] = rows[k]
-  return out.subarray(0, rows.length)
-}
-
-let grouped = new Uint32Array(8192)
-
-function gatherDraws(draws: Int32Array, order: Uint32Array, out: Int32Array): void {
-  for (let k = 0; k < order.length; k++) out[k] = draws[order[k]]
-}
-
 /** Lays out what a driver adds to an angle, degrees, as halves in rad; none is 0. */
 function gatherAngles(by: Float64Array | null, order: Uint32Array, out: Float32Array): void {
   if (!by) out.fill(0, 0, order.length)
   else for (let k = 0; k < order.length; k++) out[k] = 0.5 * DEGREE * by[order[k]]
-}
-
-function writeOut({ x, z }: Sites, order: Uint32Array, seat: Uint32Array, stage: StanceStage, { position, rotation }: Block): void {
-  const { height, sink, rotation: turned } = stage
-  for (let k = 0; k < order.length; k++) {
-    const i = order[k]
-    const to = seat[i]
-    const by = sink[k]
-    position[3 * to] = x[i]
-    position[3 * to + 1] = by > 0 ? height[k] - by : height[k]
-    position[3 * to + 2] = z[i]
-    rotation[4 * to] = turned[4 * k]
-    rotation[4 * to + 1] = turned[4 * k + 1]
-    rotation[4 * to + 2] = turned[4 * k + 2]
-    rotation[4 * to + 3] = turned[4 * k + 3]
-  }
 }
 
 function liftAll(

@@ -1,5 +1,5 @@
 import { length, number, phrase, share } from '../../kinds.ts'
-import { NOISE_BATCH, noiseStage, runNoise } from '../../kernels/kernels.ts'
+import { NOISE_BATCH, noiseStage, runNoise, runPatches } from '../../kernels/kernels.ts'
 import { fractalColumn, octaveSeed } from '../../math/noise.ts'
 import { saturate, smoothstep } from '../../math/portable.ts'
 import type { Rect } from '../../grounds/terrain.ts'
@@ -127,9 +127,7 @@ export const patchiness = defineCondition({
     const threshold = coverageThreshold({ seed: salted, scale, octaves: p.octaves }, terrain.bounds, p.coverage, ramp)
     const perRamp = 0.5 / ramp
     const seeds = Int32Array.from({ length: p.octaves }, (_, o) => octaveSeed(salted, o))
-    let lastHeight = 1
-    for (let o = 0; o < p.octaves; o++) lastHeight *= 0.5
-    const patches = { seeds, scale, threshold, ramp, perRamp, lastHeight }
+    const patches = { seeds, scale, threshold, perRamp }
     return bounded((s) => weigh(s, patches), (block) => patchesIn(block, patches))
   },
   explain(p, { terrain, seed }, { x, z }) {
@@ -146,9 +144,7 @@ interface Patches {
   readonly seeds: Int32Array
   readonly scale: number
   readonly threshold: number
-  readonly ramp: number
   readonly perRamp: number
-  readonly lastHeight: number
 }
 
 // At module level: made anew by every preparing, it would be compiled and optimised anew each time.
@@ -156,43 +152,14 @@ function weigh(s: Sites, patches: Patches): void {
   for (let from = 0; from < s.count; from += NOISE_BATCH) weighBatch(s, from, Math.min(NOISE_BATCH, s.count - from), patches)
 }
 
-function weighBatch(s: Sites, from: number, count: number, { seeds, scale, threshold, ramp, perRamp, lastHeight }: Patches): void {
+function weighBatch(s: Sites, from: number, count: number, { seeds, scale, threshold, perRamp }: Patches): void {
   const { x, z, out } = noiseStage()
   const { weight } = s
   x.set(s.x.subarray(from, from + count))
   z.set(s.z.subarray(from, from + count))
-  // An octave at a time, on those that the octaves to come could still push over an end of the ramp.
-  let open = count
-  let height = 1
-  let frequency = scale
-  for (let o = 0; o < seeds.length && open > 0; o++) {
-    runNoise(seeds[o], open, frequency, height)
-    height *= 0.5
-    frequency *= 2
-    // No octave leaves ±1, so those to come add up to less than this.
-    const rest = 2 * height - 2 * lastHeight
-    let left = 0
-    for (let k = 0; k < open; k++) {
-      const v = o === 0 ? out[k] : value[k] + out[k]
-      const at = o === 0 ? from + k : row[k]
-      const above = v - threshold
-      if (above - rest > ramp) continue
-      if (above + rest < -ramp) weight[at] = 0
-      else if (rest === 0) weight[at] *= smoothstep(above * perRamp + 0.5)
-      else {
-        x[left] = x[k]
-        z[left] = z[k]
-        value[left] = v
-        row[left++] = at
-      }
-    }
-    open = left
-  }
+  runPatches(seeds[0], seeds.length, count, scale, threshold, perRamp)
+  for (let k = 0; k < count; k++) weight[from + k] *= out[k]
 }
-
-// Sums of the octaves so far and the sites they belong to, shared by all uses in a thread.
-const value = new Float64Array(NOISE_BATCH)
-const row = new Uint32Array(NOISE_BATCH)
 
 /**
  * The steepest that an octave of height 1 and frequency 1 can be: 7.35 by the greatest |(½ − r²)⁴ g − 8 (½ − r²)³ (g · d) d|
@@ -217,7 +184,7 @@ function patchesIn(block: GroundBlock, { seeds, scale, threshold, perRamp }: Pat
       x[q] = block.x0 + (q & 1 ? 0.75 : 0.25) * wide
       z[q] = block.z0 + (q & 2 ? 0.75 : 0.25) * deep
     }
-    runNoise(seeds[o], 4, frequency, height)
+    runNoise(seeds[o], 1, 4, frequency, height)
     // Twice the frequency at half the height is as steep; and no octave leaves ±1.
     for (let q = 0; q < 4; q++) {
       low[q] += Math.max(-height, out[q] - stray)

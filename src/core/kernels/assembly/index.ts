@@ -1,4 +1,5 @@
-export { simplex } from './noise'
+export { fractal, patches } from './noise'
+export { fill, group, lay, sort, write } from './rows'
 export { land, rotate, seat } from './stance'
 
 /** Where memory is free, bytes. */

@@ -2,7 +2,7 @@ import type { Sites } from '../../columns.ts'
 import { enlargeSites } from '../../columns.ts'
 import type { Rect } from '../../grounds/terrain.ts'
 import { cos, exp, log, sin, TAU } from '../../math/portable.ts'
-import { CHANNEL, draw, drawKeyOf, drawSalt, mix, unitOf } from '../../math/random.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt, keyOfSalted, mix, saltedHigh, unitOf } from '../../math/random.ts'
 import type { Gathering } from './arrangement.ts'
 import type { EvenScale } from './even-pattern.ts'
 import { BUCKET_SHIFT, BUCKETS, evenPattern, powerOfTwo } from './even-pattern.ts'
@@ -73,8 +73,9 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const alongX = (swap ? pattern.bucketZ : pattern.bucketX).map(place(flipX))
   const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
   const highOfOctave = addressHighOf(EVEN, scale.octave, 0)
-  const salt = drawSalt(seed)
-  const copies: Copies = { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest: fullestBucket(bucketStart, bucketPoints, points) }
+  // What a point's draw key is made of besides the cell of its copy.
+  const salted = Int32Array.from(pattern.bucketPoints, (point) => saltedHigh(drawSalt(seed), highOfOctave | point))
+  const copies: Copies = { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salted, fullest: fullestBucket(bucketStart, bucketPoints, points) }
   return {
     density: limit / (period * period),
     limit,
@@ -100,7 +101,8 @@ interface Copies {
   readonly alongX: Float64Array
   readonly alongZ: Float64Array
   readonly highOfOctave: number
-  readonly salt: number
+  /** See {@link saltedHigh}. */
+  readonly salted: Int32Array
   /** Most wanted points of a bucket. */
   readonly fullest: number
 }
@@ -118,7 +120,7 @@ function fullestBucket(starts: Uint32Array, bucketPoints: Uint16Array, points: n
 // At module level: made anew by every preparing, it would be compiled and optimised anew each time.
 function fillEven(rect: Rect, s: Sites, copies: Copies, limit: number): void {
   const points = Math.ceil(limit)
-  const { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salt, fullest } = copies
+  const { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salted, fullest } = copies
   let { count } = s
   // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
   // A flip can put a point of a bucket's near edge onto its far edge, so buckets that only touch the rectangle count.
@@ -153,21 +155,20 @@ function fillEven(rect: Rect, s: Sites, copies: Copies, limit: number): void {
         const x = originX + alongX[k]
         const z = originZ + alongZ[k]
         if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
-        const high = highOfOctave | point
-        const key = drawKeyOf(salt, low, high)
+        const key = keyOfSalted(salted[k], low)
         const rank = point + unitOf(key)
         if (rank >= limit) continue
         columnX[count] = x
         columnZ[count] = z
         ranks[count] = rank
-        weight[count] = 1
         lows[count] = low
-        highs[count] = high
+        highs[count] = highOfOctave | point
         draws[count] = key
         count++
       }
     }
   }
+  weight.fill(1, s.count, count)
   s.count = count
 }
 
