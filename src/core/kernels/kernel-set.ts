@@ -7,8 +7,8 @@ export interface Kernels {
   readonly memory: Pick<WebAssembly.Memory, 'buffer' | 'grow'>
   /** Where memory is free, bytes. */
   readonly free: { readonly value: unknown }
-  /** Those of rows; null where others do as well without them. */
-  readonly rows: RowKernels | null
+  /** Loops over columns of one number after the other; null where plain ones do as well. */
+  readonly loops: LoopKernels | null
   fractal(seed: number, octaves: number, count: number, x: number, z: number, scale: number, gain: number, out: number): void
   patches(seed: number, octaves: number, count: number, x: number, z: number, scale: number, gain: number, middle: number, per: number, out: number): void
   land(count: number, base: number, stride: number, perX: number, perZ: number, heights: number): void
@@ -39,8 +39,40 @@ export interface Kernels {
   ): void
 }
 
-/** How sites come to be rows of a block (`assembly/rows.ts`): all arguments that are not counts are places in the memory, bytes. */
-export interface RowKernels {
+/**
+ * Loops whose plain twins work on the columns where they lie, in `candidates/even-source.ts`, `stages/order.ts` and
+ * `stages/block-rows.ts`. Columns are told by their places in the memory, bytes.
+ */
+export interface LoopKernels {
+  even(
+    x0: number,
+    z0: number,
+    x1: number,
+    z1: number,
+    b0: number,
+    b1: number,
+    c0: number,
+    c1: number,
+    shift: number,
+    turns: number,
+    period: number,
+    shiftX: number,
+    shiftZ: number,
+    slack: number,
+    limit: number,
+    highOfOctave: number,
+    starts: number,
+    points: number,
+    alongX: number,
+    alongZ: number,
+    salted: number,
+    x: number,
+    z: number,
+    rank: number,
+    low: number,
+    high: number,
+    draws: number,
+  ): number
   group(count: number, classes: number, rows: number, classOf: number, starts: number, order: number): void
   sort(
     count: number,

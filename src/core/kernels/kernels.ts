@@ -1,4 +1,4 @@
-import type { Kernels, RowKernels } from './kernel-set.ts'
+import type { Kernels, LoopKernels } from './kernel-set.ts'
 import { KERNELS } from './kernels.data.ts'
 import { plainKernels } from './plain.ts'
 
@@ -6,8 +6,8 @@ import { plainKernels } from './plain.ts'
 export function compiledKernels(): Kernels {
   const text = atob(KERNELS)
   const bytes = Uint8Array.from(text, (letter) => letter.charCodeAt(0))
-  const exported = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Kernels & RowKernels
-  return { ...exported, rows: exported }
+  const exported = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Kernels & LoopKernels
+  return { ...exported, loops: exported }
 }
 
 function start(): Kernels {
@@ -33,7 +33,10 @@ const noiseZ = noiseX + 8 * NOISE_BATCH
 const noiseOut = noiseZ + 8 * NOISE_BATCH
 const outlineAt = noiseOut + 8 * NOISE_BATCH
 const OUTLINE_BYTES = 128
-const stanceAt = outlineAt + OUTLINE_BYTES
+/** Bytes of tables that are kept. */
+export const KEPT_BYTES = 196608
+const keptAt = align(outlineAt + OUTLINE_BYTES)
+const stanceAt = keptAt + KEPT_BYTES
 
 /** The memory that noise is worked out in. */
 export interface NoiseStage {
@@ -205,8 +208,20 @@ export function runSeat(
   kernels.seat(from, to, stanceAt, 4 * stage.capacity, base.corners, outlineAt, base.reach, perX, perZ)
 }
 
-/** The kernels of rows, where there are any. */
-export const rowKernels = kernels.rows
+/** The kernels of loops, where there are any. */
+export const loopKernels = kernels.loops
+
+/**
+ * Memory that stays as it is until somebody else wants it, {@link KEPT_BYTES} of it; `fresh` says that it was another's
+ * before, and is to be written.
+ */
+export function keptFor(owner: object): { readonly at: number; readonly buffer: ArrayBuffer; readonly fresh: boolean } {
+  reserve(stanceAt)
+  const fresh = keeper !== owner
+  keeper = owner
+  return { at: keptAt, buffer: kernels.memory.buffer as ArrayBuffer, fresh }
+}
+let keeper: object | null = null
 
 /** Where memory begins that is free while `count` rows are stood, at least so many bytes; good until more is asked for. */
 export function freeBehind(count: number, bytes: number): { readonly at: number; readonly buffer: ArrayBuffer } {

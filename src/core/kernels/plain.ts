@@ -32,7 +32,7 @@ const CHANNEL_TOWARD = 7
 
 /** The kernels in plain JavaScript. */
 export function plainKernels(): Kernels {
-  return { memory: plainMemory, free: { value: 0 }, rows: null, fractal, patches, land, rotate, seat }
+  return { memory: plainMemory, free: { value: 0 }, loops: null, fractal, patches, land, rotate, seat }
 }
 
 /** Whether a number has the sign of negative ones, as −0 has. */

@@ -1,6 +1,6 @@
 import { blockBytes, blockOf } from '../columns.ts'
-import type { RowKernels } from '../kernels/kernel-set.ts'
-import { freeBehind, placesOf, rowKernels } from '../kernels/kernels.ts'
+import type { LoopKernels } from '../kernels/kernel-set.ts'
+import { freeBehind, placesOf, loopKernels } from '../kernels/kernels.ts'
 import type { BlockRows } from '../stance/stance.ts'
 import type { Becoming } from './block-rows.ts'
 
@@ -13,10 +13,10 @@ const MOST_INSERTED = 64
 export function kernelRows(chosen: Becoming): BlockRows | null {
   const { arena, stay, assetNumbers } = chosen
   const { count } = arena.sites
-  if (!rowKernels || stay.length === 0 || count > MOST_SITES || assetNumbers.length === 0) return null
+  if (!loopKernels || stay.length === 0 || count > MOST_SITES || assetNumbers.length === 0) return null
   const yard = layOut(count, stay.length, assetNumbers.length)
   copyIn(chosen, yard)
-  return sortAndFill(chosen, yard, rowKernels)
+  return sortAndFill(chosen, yard, loopKernels)
 }
 
 /** Places in the kernels' memory, bytes. */
@@ -105,7 +105,7 @@ function multiply(values: Float64Array, by: Float64Array): void {
   for (let i = 0; i < values.length; i++) values[i] *= by[i]
 }
 
-function sortAndFill({ arena, stay, naming, assetNumbers, driven }: Becoming, yard: Yard, kernels: RowKernels): BlockRows | null {
+function sortAndFill({ arena, stay, naming, assetNumbers, driven }: Becoming, yard: Yard, kernels: LoopKernels): BlockRows | null {
   const { buffer } = yard
   const count = stay.length
   const classes = assetNumbers.length

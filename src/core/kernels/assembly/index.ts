@@ -1,3 +1,4 @@
+export { even } from './even'
 export { fractal, patches } from './noise'
 export { fill, group, lay, sort, write } from './rows'
 export { land, rotate, seat } from './stance'

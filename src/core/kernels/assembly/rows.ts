@@ -1,23 +1,6 @@
 // How sites come to be rows of a block. Columns of sites are numbered by site, those of rows by row.
 
-/** The hash of core/math/random.ts (C. Wellons, 2018, lowbias32). */
-@inline
-function scrambled(value: i32): i32 {
-  let h = value
-  h = (h ^ (h >>> 16)) * 0x7feb352d
-  h = (h ^ (h >>> 15)) * <i32>0x846ca68b
-  return h ^ (h >>> 16)
-}
-
-@inline
-function at4(column: usize, index: i32): usize {
-  return column + (<usize>index << 2)
-}
-
-@inline
-function at8(column: usize, index: i32): usize {
-  return column + (<usize>index << 3)
-}
+import { at4, at8, scrambled } from './scalars'
 
 @inline
 function classAt(classOf: usize, row: i32): i32 {

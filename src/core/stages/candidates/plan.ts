@@ -2,10 +2,10 @@ import type { Sites } from '../../columns.ts'
 import { enlargeSites } from '../../columns.ts'
 import type { Rect } from '../../grounds/terrain.ts'
 import { cos, exp, log, sin, TAU } from '../../math/portable.ts'
-import { CHANNEL, draw, drawKeyOf, drawSalt, keyOfSalted, mix, saltedHigh, unitOf } from '../../math/random.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt } from '../../math/random.ts'
+import { addressHighOf, addressLowOf, PART, whole } from './address.ts'
 import type { Gathering } from './arrangement.ts'
-import type { EvenScale } from './even-pattern.ts'
-import { BUCKET_SHIFT, BUCKETS, evenPattern, powerOfTwo } from './even-pattern.ts'
+import { powerOfTwo } from './even-pattern.ts'
 
 /**
  * Where things could stand. A source tells all its candidates in any rectangle
@@ -22,154 +22,6 @@ export interface CandidateSource {
   readonly reach: number
   /** Adds the candidates of ranks below `below` (all wanted ones at {@link limit}) to the sites, enlarging them when they do not hold all. */
   fill(rect: Rect, sites: Sites, below: number): void
-}
-
-const SLACK = 1e-6
-
-/** Floor as a 32-bit whole number, which engines keep in an integer register. */
-function whole(value: number): number {
-  return Math.floor(value) | 0
-}
-
-/*
- * The address of a candidate, which its id and all its draws are made of:
- *
- *   high   part (2 bits) | octave + 32 (6 bits) | candidate (24 bits)
- *   low    cell along x (16 bits) | cell along z (16 bits)
- *
- * Signed while it is worked with, so that engines keep it in integer registers.
- */
-const EVEN = 0
-const RANDOM = 1
-const GATHERED = 2
-
-function addressHighOf(part: number, octave: number, candidate: number): number {
-  return (part << 30) | ((octave + 32) << 24) | candidate
-}
-
-function addressLowOf(cellX: number, cellZ: number): number {
-  return ((cellX & 0xffff) << 16) | (cellZ & 0xffff)
-}
-
-/**
- * The even pattern repeated over the plane, shifted and turned by the seed (one of the eight
- * symmetries of the square, and any shift), with a rank of point number + a dither per copy.
- */
-export function evenSource(seed: number, scale: EvenScale): CandidateSource {
-  const pattern = evenPattern()
-  const period = powerOfTwo(scale.octave)
-  const limit = scale.prefix
-  const points = Math.ceil(limit)
-  const symmetry = mix(seed) & 7
-  const shiftX = mix(seed ^ 0x51ed270b) / 4294967296
-  const shiftZ = mix(seed ^ 0x2545f491) / 4294967296
-  const bucketSide = period / BUCKETS
-  const slack = SLACK * bucketSide
-  const flipX = (symmetry & 1) !== 0
-  const flipZ = (symmetry & 2) !== 0
-  const swap = (symmetry & 4) !== 0
-  const { bucketStart, bucketPoints } = pattern
-  const place = (flip: boolean) => (p: number) => (flip ? 1 - p : p) * period
-  const alongX = (swap ? pattern.bucketZ : pattern.bucketX).map(place(flipX))
-  const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
-  const highOfOctave = addressHighOf(EVEN, scale.octave, 0)
-  // What a point's draw key is made of besides the cell of its copy.
-  const salted = Int32Array.from(pattern.bucketPoints, (point) => saltedHigh(drawSalt(seed), highOfOctave | point))
-  const copies: Copies = { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salted, fullest: fullestBucket(bucketStart, bucketPoints, points) }
-  return {
-    density: limit / (period * period),
-    limit,
-    spacing: pattern.leastDistance[points] * period,
-    reach: 0,
-    fill: (rect, s, below) => fillEven(rect, s, copies, Math.min(below, limit)),
-  }
-}
-
-/** How the pattern lies over the plane. */
-interface Copies {
-  readonly period: number
-  readonly shiftX: number
-  readonly shiftZ: number
-  readonly bucketSide: number
-  readonly slack: number
-  readonly flipX: boolean
-  readonly flipZ: boolean
-  readonly swap: boolean
-  readonly bucketStart: Uint32Array
-  readonly bucketPoints: Uint16Array
-  /** Places of the points from the corner of a copy, m. */
-  readonly alongX: Float64Array
-  readonly alongZ: Float64Array
-  readonly highOfOctave: number
-  /** See {@link saltedHigh}. */
-  readonly salted: Int32Array
-  /** Most wanted points of a bucket. */
-  readonly fullest: number
-}
-
-function fullestBucket(starts: Uint32Array, bucketPoints: Uint16Array, points: number): number {
-  let fullest = 0
-  for (let b = 0; b + 1 < starts.length; b++) {
-    let k = starts[b]
-    while (k < starts[b + 1] && bucketPoints[k] < points) k++
-    fullest = Math.max(fullest, k - starts[b])
-  }
-  return fullest
-}
-
-// At module level: made anew by every preparing, it would be compiled and optimised anew each time.
-function fillEven(rect: Rect, s: Sites, copies: Copies, limit: number): void {
-  const points = Math.ceil(limit)
-  const { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salted, fullest } = copies
-  let { count } = s
-  // Walks the buckets of the symmetric, shifted pattern that meet the rectangle.
-  // A flip can put a point of a bucket's near edge onto its far edge, so buckets that only touch the rectangle count.
-  const { x0, z0, x1, z1 } = rect
-  const b0 = whole((x0 / period - shiftX) * BUCKETS - SLACK)
-  const b1 = whole((x1 / period - shiftX) * BUCKETS + SLACK)
-  const c0 = whole((z0 / period - shiftZ) * BUCKETS - SLACK)
-  const c1 = whole((z1 / period - shiftZ) * BUCKETS + SLACK)
-  const most = count + (b1 - b0 + 1) * (c1 - c0 + 1) * fullest
-  while (s.capacity < most) enlargeSites(s, count)
-  const { x: columnX, z: columnZ, rank: ranks, weight, addressLow: lows, addressHigh: highs, draws } = s
-  for (let c = c0; c <= c1; c++) {
-    const cellZ = c >> BUCKET_SHIFT
-    const inZ = c - cellZ * BUCKETS
-    const originZ = (cellZ + shiftZ) * period
-    const lowZ = originZ + inZ * bucketSide
-    const fullZ = lowZ > z0 + slack && lowZ + bucketSide < z1 - slack
-    for (let b = b0; b <= b1; b++) {
-      const cellX = b >> BUCKET_SHIFT
-      const inX = b - cellX * BUCKETS
-      const originX = (cellX + shiftX) * period
-      const lowX = originX + inX * bucketSide
-      const full = fullZ && lowX > x0 + slack && lowX + bucketSide < x1 - slack
-      const u = flipX ? BUCKETS - 1 - inX : inX
-      const v = flipZ ? BUCKETS - 1 - inZ : inZ
-      const bucket = swap ? u * BUCKETS + v : v * BUCKETS + u
-      const low = addressLowOf(cellX, cellZ)
-      const end = bucketStart[bucket + 1]
-      for (let k = bucketStart[bucket]; k < end; k++) {
-        const point = bucketPoints[k]
-        if (point >= points) break
-        const x = originX + alongX[k]
-        const z = originZ + alongZ[k]
-        if (!full && !(x >= x0 && x < x1 && z >= z0 && z < z1)) continue
-        const key = keyOfSalted(salted[k], low)
-        const rank = point + unitOf(key)
-        if (rank >= limit) continue
-        columnX[count] = x
-        columnZ[count] = z
-        ranks[count] = rank
-        lows[count] = low
-        highs[count] = highOfOctave | point
-        draws[count] = key
-        count++
-      }
-    }
-  }
-  weight.fill(1, s.count, count)
-  s.count = count
 }
 
 /** Appends a candidate of weight 1, enlarging the sites when they are full. */
@@ -263,7 +115,7 @@ function fillLevel(rect: Rect, s: Sites, { octave, side, from, to }: Level, salt
   for (let j = whole(rect.z0 / side); j <= j1; j++)
     for (let i = whole(rect.x0 / side); i <= i1; i++) {
       const low = addressLowOf(i, j)
-      const high = addressHighOf(RANDOM, octave, (beyond(i) << 16) | (beyond(j) << 8))
+      const high = addressHighOf(PART.random, octave, (beyond(i) << 16) | (beyond(j) << 8))
       const count = poisson16(draw(drawKeyOf(salt, low, high | 0xff), CHANNEL.cellCount))
       for (let k = 0; k < count; k++) {
         const key = drawKeyOf(salt, low, high | k)
@@ -311,7 +163,7 @@ export function gatheredSource(seed: number, density: number, { parents, spread 
     for (let j = whole((rect.z0 - reach) / side); j <= j1; j++)
       for (let i = whole((rect.x0 - reach) / side); i <= i1; i++) {
         const low = addressLowOf(i, j)
-        const high = addressHighOf(GATHERED, octave, 0)
+        const high = addressHighOf(PART.gathered, octave, 0)
         const count = poisson16(draw(drawKeyOf(salt, low, high | 0xffffff), CHANNEL.cellCount))
         for (let k = 0; k < count; k++) {
           const parent = drawKeyOf(salt, low, high | (k << PARENT_SHIFT))
