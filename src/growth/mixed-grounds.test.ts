@@ -82,6 +82,20 @@ describe('a planting on terrain and mesh together', () => {
     for (const row of both) expect(onTerrain(row) || onBlock(row)).toBe(true)
   })
 
+  it.each([
+    ['asks for no heights', {}],
+    ['asks for heights', { habitat: [condition('height', {})] }],
+  ])('keeps clear of what an earlier one that shares its ground has on the block, when it %s', async (_what, rest) => {
+    const params = { room: 1, spacing: 0.8 }
+    // Of the first, the terrain bears next to nothing.
+    const first = plant('first', ['block', TERRAIN_ID], params, { habitat: [condition('height', { height: { from: 3, to: null } })] })
+    const { alone } = await grow([plant('alone', [TERRAIN_ID], params, rest)])
+    const { first: earlier, later } = await grow([first, plant('later', [TERRAIN_ID], params, { ...rest, seed: 9 })])
+    const raised = earlier.filter(onBlock)
+    expect(overlaps(raised, alone)).toBeGreaterThan(20)
+    expect(overlaps(raised, later)).toBe(0)
+  })
+
   it('lets no room meet another, on one ground or across', async () => {
     const mix = [{ asset: 'a', share: 2 }, { asset: 'b', share: 1 }]
     const { both } = await grow([plant('both', ['block', TERRAIN_ID], { room: 1, spacing: 0.6 }, { mix })])

@@ -28,8 +28,10 @@ export interface Ground {
   readonly id: string
   /** What it covers in plan, m. */
   readonly bounds: Rect
-  /** Drops sites where there is no ground; fills in their heights when they are asked for and not known yet. */
-  land(sites: Sites, heights: boolean): void
+  /** Drops sites where there is no ground. */
+  land(sites: Sites): void
+  /** Fills in the heights of sites, where the ground knows them by the plan position. */
+  raise(sites: Sites): void
   /** Takes the weight from sites that lie inside its body: below a terrain, within a closed mesh. */
   cover(sites: Sites): void
   /** Where a line of sight first meets it, and how far away; null when it does not. */
@@ -43,8 +45,8 @@ export interface Ground {
 
 /** How things come to stand on a ground. `order` lists the sites in hand. */
 export interface Footing {
-  /** Lays out heights for the kernels, and normals where they are wanted. `landed` sites know their heights; `bases` will be seated. */
-  lay(sites: Sites, order: Uint32Array, stage: StanceStage, wants: { readonly normals: boolean; readonly bases: boolean; readonly landed: boolean }): void
+  /** Lays out heights for the kernels, and normals where they are wanted. */
+  lay(sites: Sites, order: Uint32Array, stage: StanceStage, wants: { readonly normals: boolean }): void
   /** Writes to the stage how far each must sink for its whole base to stand on the ground, m; what {@link settle} does later is left at 0. */
   sink(sites: Sites, order: Uint32Array, pick: Uint16Array, bases: readonly Base[], stage: StanceStage): void
   /** Seats bases of instances that are written; `seat` is a site's row of the block. */

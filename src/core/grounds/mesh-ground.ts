@@ -30,6 +30,7 @@ export function groundOfSolid(solid: Solid): SpreadGround {
     bounds: { x0: bounds[0], z0: bounds[2], x1: bounds[3], z1: bounds[5] },
     // Its sites know their heights and normals, and there is ground wherever they are.
     land: () => undefined,
+    raise: () => undefined,
     cover: (sites) => coverWithin(solid, sites),
     pick: (sight) => firstHit(solid, sight),
     lattice: () => corners(solid),

@@ -15,7 +15,7 @@ export function ownFooting(settle: Footing['settle']): Footing {
 }
 
 /** Lays out the heights that sites know. */
-export function layHeights({ y }: Sites, order: Uint32Array, { height }: StanceStage): void {
+function layHeights({ y }: Sites, order: Uint32Array, { height }: StanceStage): void {
   for (let k = 0; k < order.length; k++) height[k] = y[order[k]]
 }
 

@@ -11,7 +11,6 @@ import { gatherHeights, sinkBases } from './footprint.ts'
 import type { Footing, Place } from './ground.ts'
 import { TERRAIN_ID } from './ground.ts'
 import type { GroundKind } from './kind.ts'
-import { layHeights } from './own-footing.ts'
 import { pickTerrain } from './pick.ts'
 import type { Terrain } from './terrain.ts'
 import { heightAt, inHole, landHeights, refuseHoles } from './terrain.ts'
@@ -34,13 +33,12 @@ export function groundOfTerrain(terrain: Terrain): SpreadGround {
   const ground: SpreadGround = {
     id: TERRAIN_ID,
     bounds: terrain.bounds,
-    land(sites, heights) {
-      if (terrain.holes) {
-        refuseHoles(terrain, sites)
-        dropRefused(sites)
-      }
-      if (heights) landHeights(terrain, sites)
+    land(sites) {
+      if (!terrain.holes) return
+      refuseHoles(terrain, sites)
+      dropRefused(sites)
     },
+    raise: (sites) => landHeights(terrain, sites),
     cover: (sites) => coverBelow(terrain, sites),
     pick(sight) {
       const hit = pickTerrain(terrain, sight.origin, sight.direction, sight.reach)
@@ -86,11 +84,9 @@ function coverBelow(terrain: Terrain, { x, y, z, weight, count }: Sites): void {
 /** Heights and normals are the surface's own; bases sink by the exact least that does it, before instances are written. */
 function terrainFooting(terrain: Terrain): Footing {
   return {
-    lay(sites, order, stage, { normals, bases, landed }) {
-      if (landed) layHeights(sites, order, stage)
-      if (!normals && !bases && landed) return
+    lay(sites, order, stage) {
       gatherHeights(terrain, sites, order, stage)
-      if (normals || !landed) runLand(stage, order.length, terrain.perX, terrain.perZ, !landed)
+      runLand(stage, order.length, terrain.perX, terrain.perZ)
     },
     sink: (sites, order, pick, bases, stage) => sinkBases(terrain, sites, order, pick, bases, stage),
     settle: () => undefined,

@@ -11,7 +11,7 @@ export interface Kernels {
   readonly loops: LoopKernels | null
   fractal(seed: number, octaves: number, count: number, x: number, z: number, scale: number, gain: number, out: number): void
   patches(seed: number, octaves: number, count: number, x: number, z: number, scale: number, gain: number, middle: number, per: number, out: number): void
-  land(count: number, base: number, stride: number, perX: number, perZ: number, heights: number): void
+  land(count: number, base: number, stride: number, perX: number, perZ: number): void
   rotate(
     count: number,
     base: number,

@@ -4,10 +4,11 @@ import { createSites } from '../columns.ts'
 import { createBase, gatherHeights, sinkBases, sinkOfBase } from '../grounds/footprint.ts'
 import type { Terrain } from '../grounds/terrain.ts'
 import { heightAt } from '../grounds/terrain.ts'
-import { addSimplexOctave } from '../math/noise.ts'
+import { fractalColumn, octaveSeed } from '../math/noise.ts'
+import { smoothstep } from '../math/portable.ts'
 import { CHANNEL, draw, mix } from '../math/random.ts'
 import type { Angles, StanceStage } from './kernels.ts'
-import { runLand, runRotate, stanceStage } from './kernels.ts'
+import { NOISE_BATCH, noiseStage, runLand, runPatches, runRotate, stanceStage } from './kernels.ts'
 
 type Vector = [number, number, number]
 type Quaternion = [number, number, number, number]
@@ -92,7 +93,7 @@ describe('landing', () => {
     }
     const stage = stanceStage(COUNT)
     gatherHeights(t, sites, Uint32Array.from({ length: COUNT }, (_, k) => k), stage)
-    runLand(stage, COUNT, t.perX, t.perZ, true)
+    runLand(stage, COUNT, t.perX, t.perZ)
     for (let k = 0; k < COUNT; k++) {
       const [x, z] = [sites.x[k], sites.z[k]]
       expect(Math.abs(stage.height[k] - heightAt(t, x, z))).toBeLessThan(2e-6)
@@ -126,7 +127,7 @@ describe('sinking bases', () => {
     const order = Uint32Array.from({ length: COUNT }, (_, k) => k)
     const stage = staged(COUNT, () => [0, 1, 0], () => [0, 0])
     gatherHeights(t, sites, order, stage)
-    runLand(stage, COUNT, t.perX, t.perZ, true)
+    runLand(stage, COUNT, t.perX, t.perZ)
     runRotate(stage, COUNT, { turnLow: 0, turnRange: 3, leanLow: 0, leanRange: 0.2, leans: true, wind: null, halfFollow: 0.3 })
     stage.size.set(size)
     sinkBases(t, sites, order, pick, bases, stage)
@@ -173,12 +174,34 @@ describe('simplex noise of the kernel', () => {
     fc.assert(
       fc.property(fc.integer(), fc.double({ min: -5e4, max: 5e4, noNaN: true }), fc.double({ min: -5e4, max: 5e4, noNaN: true }), (seed, x, z) => {
         const out = new Float64Array(3)
-        addSimplexOctave(seed, Float64Array.of(x, z, 0.1), Float64Array.of(z, x, -0.2), 3, 0.7, 2, out)
-        expect(out[0]).toBeCloseTo(2 * slowSimplex(seed, 0.7 * x, 0.7 * z), 5)
-        expect(out[1]).toBeCloseTo(2 * slowSimplex(seed, 0.7 * z, 0.7 * x), 5)
-        expect(out[2]).toBeCloseTo(2 * slowSimplex(seed, 0.07, -0.14), 5)
+        const octaves = 1 + (seed & 3)
+        fractalColumn(seed, Float64Array.of(x, z, 0.1), Float64Array.of(z, x, -0.2), 3, 0.7, octaves, out)
+        const slow = (px: number, pz: number) => Array.from({ length: octaves }, (_, o) => 0.5 ** o * slowSimplex(octaveSeed(seed, o), 0.7 * 2 ** o * px, 0.7 * 2 ** o * pz)).reduce((a, b) => a + b)
+        expect(out[0]).toBeCloseTo(slow(x, z), 5)
+        expect(out[1]).toBeCloseTo(slow(z, x), 5)
+        expect(out[2]).toBeCloseTo(slow(0.1, -0.2), 5)
       }),
       { seed: 5, numRuns: 2000 },
     )
+  })
+
+  it('weighs patches just as the whole sum does, though octaves that decide nothing are left out', () => {
+    const COUNT = NOISE_BATCH
+    const [x, z] = [1, 2].map((of) => Float64Array.from({ length: COUNT }, (_, k) => 60 * share(k >> 3, of) + 0.4 * share(k, of + 2)))
+    const seen = { none: 0, all: 0, part: 0 }
+    for (const octaves of [1, 2, 3, 4])
+      for (const [middle, ramp] of [[0.1, 0.24], [-0.3, 1e-6], [0.5, 0.6], [0, 1e-6], [Infinity, 0.2], [-Infinity, 0.2]]) {
+        const sum = new Float64Array(COUNT)
+        const per = 0.5 / ramp
+        fractalColumn(9, x, z, COUNT, 0.31, octaves, sum)
+        const stage = noiseStage()
+        stage.x.set(x)
+        stage.z.set(z)
+        runPatches(9, octaves, COUNT, 0.31, middle, per)
+        const weights = Array.from(stage.out)
+        expect(weights).toEqual(Array.from(sum, (v) => smoothstep((v - middle) * per + 0.5)))
+        for (const weight of weights) seen[weight === 0 ? 'none' : weight === 1 ? 'all' : 'part']++
+      }
+    expect(Math.min(seen.none, seen.all, seen.part)).toBeGreaterThan(2 * COUNT)
   })
 })

@@ -184,12 +184,9 @@ export function runRotate(stage: StanceStage, count: number, a: Angles): void {
   )
 }
 
-/**
- * Works out the normals of the first `count` rows from the heights around them, and their own heights
- * too when asked; `perX`, `perZ` nodes a metre.
- */
-export function runLand(stage: StanceStage, count: number, perX: number, perZ: number, heights: boolean): void {
-  kernels.land(count, stanceAt, 4 * stage.capacity, perX, perZ, heights ? 1 : 0)
+/** Works out the heights and normals of the first `count` rows from the heights around them; `perX`, `perZ` nodes a metre. */
+export function runLand(stage: StanceStage, count: number, perX: number, perZ: number): void {
+  kernels.land(count, stanceAt, 4 * stage.capacity, perX, perZ)
 }
 
 /**

@@ -53,7 +53,7 @@ function aroundOf(base: number, stride: number, k: number): number {
   return ((base + AROUND * stride) >> 2) + (k >> 2) * PER_GROUP + (k & 3)
 }
 
-function land(count: number, base: number, stride: number, perX: number, perZ: number, heights: number): void {
+function land(count: number, base: number, stride: number, perX: number, perZ: number): void {
   const { floats } = plainMemory
   const minusPerX = -f(perX)
   const minusPerZ = -f(perZ)
@@ -79,7 +79,7 @@ function land(count: number, base: number, stride: number, perX: number, perZ: n
     const less = alongU < alongV
     const perU = f(riseU + ((apart ? less : beyond) ? twist : 0))
     const perV = f(riseV + ((apart ? !less : beyond) ? twist : 0))
-    if (heights) floats[row + HEIGHT * column] = f(centre + f(f(f(riseU * alongU) + f(riseV * alongV)) + f(twist * foldOf(u, v))))
+    floats[row + HEIGHT * column] = f(centre + f(f(f(riseU * alongU) + f(riseV * alongV)) + f(twist * foldOf(u, v))))
     const nx = f(perU * minusPerX)
     const nz = f(perV * minusPerZ)
     floats[row + NORMAL_X * column] = inWest ? -nx : nx

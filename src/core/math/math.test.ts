@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { addSimplexOctave, fractal2 } from './noise.ts'
+import { fractal2 } from './noise.ts'
 import { atan, atan2, cos, sin, smoothstep } from './portable.ts'
 import { draw, drawKey, mix, random } from './random.ts'
 
@@ -89,12 +89,5 @@ describe('simplex noise', () => {
       const x = i * 0.0137
       expect(Math.abs(fractal2(1, x, 0.3, 1) - fractal2(1, x + 1e-6, 0.3, 1))).toBeLessThan(1e-5)
     }
-  })
-
-  it('adds octaves to what is there', () => {
-    const x = Float64Array.of(1.5)
-    const out = Float64Array.of(10)
-    addSimplexOctave(4, x, x, 1, 1, 0.5, out)
-    expect(out[0]).toBeCloseTo(10 + 0.5 * fractal2(4, 1.5, 1.5, 1), 6)
   })
 })

@@ -178,7 +178,8 @@ export function judgePlace({ habitat, seed }: HabitatOf, surroundings: Surroundi
 
 /** Lands sites on a ground and weighs them. */
 export function weighOn(ground: Ground, habitat: Habitat, sites: Sites, around: Around, arena: Arena): void {
-  ground.land(sites, habitat.asksHeights)
+  ground.land(sites)
+  if (habitat.asksHeights) ground.raise(sites)
   habitat(sites, around, arena)
 }
 

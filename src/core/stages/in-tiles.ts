@@ -93,7 +93,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
       if (near && !covers(near.known, tile, needed, bounds)) return { needsReach: needed }
       const area = widened(tile, halo)
       const chosen = stages.chooseIn({ ground, before, source, area: intersect(area, bounds), wanted: { limit, part, keyScale }, around: near?.around ?? NOTHING_AROUND })
-      const free = freeRows(arena, looks ? near : null, largestRoom)
+      const free = freeRows(arena, ground, looks ? near : null, largestRoom)
       if (!crowds) return { block: stages.stand(free, naming, chosen) }
       const order = byKeyThenId(free, arena.key, sites, arena.rank, stages.ranks)
       // Beyond the ground's rim nothing stands: what is known reaches on without end there.
@@ -119,12 +119,13 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
 // At module level: made anew by every preparing, they would be compiled and optimised anew each time.
 
 /** The sites that rooms of others leave free. */
-function freeRows(arena: Arena, near: Near | null, largestRoom: number): Uint32Array {
+function freeRows(arena: Arena, ground: Ground, near: Near | null, largestRoom: number): Uint32Array {
   const { sites, rows, radius } = arena
   const { x, z, count } = sites
   for (let i = 0; i < count; i++) rows[i] = i
   const free = near ? freeOfRooms(x, z, radius, rows.subarray(0, count), near.rooms) : count
   if (!near || near.elsewhere.length === 0) return rows.subarray(0, free)
+  ground.raise(sites)
   const clear = freeThroughSpace(arena, near.elsewhere, largestRoom)
   let clearOf = 0
   for (let k = 0; k < free; k++) if (clear(rows[k])) rows[clearOf++] = rows[k]

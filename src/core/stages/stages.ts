@@ -19,8 +19,6 @@ import { prepareWeigh } from './weigh.ts'
 /** What the stages before left to be stood. */
 export interface Chosen {
   readonly ground: Ground
-  /** Whether the sites' heights are known. */
-  readonly landed: boolean
   readonly driven: Driven | null
 }
 
@@ -52,11 +50,16 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
   const seed = planting.seed >>> 0
   const { sites } = arena
   const drivers = prepareDrivers(planting.drivers, context, seed)
-  const asksHeights = drivers.thin !== null || drivers.stand !== null || planting.mix.some(({ where }) => where?.on)
-  const { weigh, gather, area, tiles } = prepareWeigh(arena, prepareHabitat(planting, context), drivers.thin, asksHeights)
+  /** Whether choosing asks for the heights of sites. */
+  const asksHeights = drivers.stand !== null || planting.mix.some(({ where }) => where?.on)
+  const { weigh, gather, area, tiles } = prepareWeigh(arena, prepareHabitat(planting, context), drivers.thin)
   const { largestRoom, ranks, choose } = prepareChoose(arena, planting.mix, values, context, seed, drivers)
   const stand = prepareStance(values)
   const bases = assets.map((asset) => asset.base)
+  const chosenOn = (ground: Ground, around: Around): Chosen => {
+    if (asksHeights) ground.raise(sites)
+    return { ground, driven: choose(around) }
+  }
   return {
     arena,
     largestRoom,
@@ -65,15 +68,15 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
     tiles,
     choose(ground, before, wanted, around) {
       if (assets.length === 0) sites.count = 0
-      const landed = weigh(ground, before, wanted, around)
-      return { ground, landed, driven: choose(around) }
+      weigh(ground, before, wanted, around)
+      return chosenOn(ground, around)
     },
     chooseIn(gathering) {
-      const landed = gather(gathering)
+      gather(gathering)
       if (assets.length === 0) sites.count = 0
-      return { ground: gathering.ground, landed, driven: choose(gathering.around) }
+      return chosenOn(gathering.ground, gathering.around)
     },
-    stand: (stay, naming, { ground, landed, driven }) =>
-      stand({ sites, landed, rows: rowsOf({ arena, stay, naming, assetNumbers, driven }), size: arena.girth, pick: arena.pick, bases, driven, footing: ground.footing }),
+    stand: (stay, naming, { ground, driven }) =>
+      stand({ sites, rows: rowsOf({ arena, stay, naming, assetNumbers, driven }), size: arena.girth, pick: arena.pick, bases, driven, footing: ground.footing }),
   }
 }

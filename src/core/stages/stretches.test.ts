@@ -57,10 +57,10 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
         const area = areaOf(terrain.bounds, place)
         const left = (one: Ground) => {
           const arena = createArena()
-          const { gather } = prepareWeigh(arena, prepareHabitat({ habitat, combine, seed: 7 }, surroundings), null, false)
-          const landed = gather({ ground: one, before: [], source, area, wanted: { limit: source.limit, part, keyScale: 1 }, around: NOTHING_AROUND })
+          const { gather } = prepareWeigh(arena, prepareHabitat({ habitat, combine, seed: 7 }, surroundings), null)
+          gather({ ground: one, before: [], source, area, wanted: { limit: source.limit, part, keyScale: 1 }, around: NOTHING_AROUND })
           const { sites, key } = arena
-          return Array.from({ length: sites.count }, (_, i) => [sites.addressHigh[i], sites.addressLow[i], key[i], sites.x[i], landed ? sites.y[i] : 0, sites.z[i], sites.draws[i]].join(' ')).sort()
+          return Array.from({ length: sites.count }, (_, i) => [sites.addressHigh[i], sites.addressLow[i], key[i], sites.x[i], sites.z[i], sites.draws[i]].join(' ')).sort()
         }
         const { block: _block, ...whole } = ground
         const expected = left(whole)
@@ -81,7 +81,7 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
     const left = (one: Ground) => {
       const arena = createArena()
       // Weights of a few thousandths up to a hundredth.
-      const { gather } = prepareWeigh(arena, prepareHabitat({ habitat: [condition('height', { height: { from: -10, to: null }, soft: 260 })], combine: 'all', seed: 7 }, surroundingsOf(terrain)), null, false)
+      const { gather } = prepareWeigh(arena, prepareHabitat({ habitat: [condition('height', { height: { from: -10, to: null }, soft: 260 })], combine: 'all', seed: 7 }, surroundingsOf(terrain)), null)
       gather({ ground: one, before: [], source: dense, area: { x0: -60, z0: -60, x1: 60, z1: 60 }, wanted: { limit: dense.limit, part: 1, keyScale: 1 }, around: NOTHING_AROUND })
       return [...arena.sites.draws.subarray(0, arena.sites.count)].sort()
     }
@@ -97,7 +97,7 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
         const ground = groundOfTerrain(terrain)
         const surroundings = surroundingsOf(terrain, { outlines }, 0.5)
         const arena = createArena()
-        const { gather, tiles } = prepareWeigh(arena, prepareHabitat({ habitat, combine: 'all', seed: 7 }, surroundings), null, false)
+        const { gather, tiles } = prepareWeigh(arena, prepareHabitat({ habitat, combine: 'all', seed: 7 }, surroundings), null)
         const found = tiles(ground, side)
         expect([...found].sort((a, b) => a.j - b.j || a.i - b.i)).toEqual(found)
         const told = new Set(found.map(({ i, j }) => `${i} ${j}`))

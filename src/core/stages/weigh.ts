@@ -38,36 +38,32 @@ export interface Gathering {
 
 /** The stage that weighs sites: landing, conditions, drivers of the density. */
 export interface WeighStage {
-  /** Weighs the arena's sites on a ground that lies under those listed before it: inside of these nothing grows. Leaves those that stay; tells whether their heights are known now. */
-  weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): boolean
-  /** Leaves in the arena those candidates of an area that stay; tells whether their heights are known. */
-  gather(gathering: Gathering): boolean
+  /** Weighs the arena's sites on a ground that lies under those listed before it: inside of these nothing grows. Leaves those that stay. */
+  weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): void
+  /** Leaves in the arena those candidates of an area that stay; where the ground knows their heights by the plan position, they are not told. */
+  gather(gathering: Gathering): void
   /** The tiles of a side over a ground in which the conditions may leave anything, row by row. */
   tiles(ground: Ground, side: number): TileAddress[]
   /** Area of a ground that is taken, thinned out where it is thinned out, m²; `about` is quicker. */
   area(ground: Ground, about: boolean): number
 }
 
-/** Prepares weighing; `asksHeights` says whether a later stage asks for the heights of sites. */
-export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrivers['thin'], asksHeights: boolean): WeighStage {
-  const heights = habitat.asksHeights || asksHeights
-  /** Whether the heights of sites are looked up. */
-  const lands = (before: readonly Ground[]) => heights || before.length > 0
+/** Prepares weighing. */
+export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrivers['thin']): WeighStage {
   function weighSites(sites: Sites, ground: Ground, before: readonly Ground[], steps: readonly HabitatStep[], around: Around): void {
-    ground.land(sites, lands(before))
+    ground.land(sites)
+    if (before.length > 0 || thin || steps.some(({ asksHeights }) => asksHeights)) ground.raise(sites)
     for (const other of before) other.cover(sites)
     weighBy(steps, sites, around, arena)
     thin?.(sites, around, arena)
   }
-  function weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): boolean {
+  function weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): void {
     const { sites } = arena
-    const landed = lands(before)
     weighSites(sites, ground, before, habitat.steps, around)
     fitArena(arena)
     const { count } = sites
     sites.count = 0
-    takeByRank(arena, sites, count, wanted, landed || sites.normals !== null)
-    return landed
+    takeByRank(arena, sites, count, wanted)
   }
   return {
     weigh,
@@ -77,22 +73,22 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrive
       const below = wanted.limit * shareOf(wanted)
       if (!ground.block) {
         source.fill(area, sites, below)
-        return weigh(ground, before, wanted, around)
+        weigh(ground, before, wanted, around)
+        return
       }
-      const landed = lands(before)
       for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source)) {
         candidates.count = 0
         for (const { rect, most } of pieces) source.fill(rect, candidates, below * most)
         weighSites(candidates, ground, before, steps, around)
         makeRoom(arena, candidates.count)
-        takeByRank(arena, candidates, candidates.count, wanted, landed)
+        takeByRank(arena, candidates, candidates.count, wanted)
       }
-      return landed
     },
     tiles: (ground, side) => (ground.block ? tilesToGrow(ground.bounds, side, habitat.steps, ground.block, LOOKS) : tilesOver(ground.bounds, side)),
     area: (ground, about) =>
       takenArea((sites) => {
-        ground.land(sites, heights)
+        ground.land(sites)
+        if (thin || habitat.asksHeights) ground.raise(sites)
         habitat(sites, NOTHING_AROUND, arena)
         thin?.(sites, NOTHING_AROUND, arena)
       }, ground.bounds, about ? PROBES.about : PROBES.exactly, ground.block && bearsOf(ground.bounds, habitat.steps, ground.block)),
@@ -121,9 +117,9 @@ function shareOf({ part, keyScale }: Wanted): number {
 
 /**
  * Moves those of the first `count` sites that stay by their own rank and weight to the end of the arena's, with
- * what is needed of them: their heights if they are known. Their key is the share of the limit that they need.
+ * what is needed of them: heights and normals where they are their own. Their key is the share of the limit that they need.
  */
-function takeByRank(arena: Arena, from: Sites, count: number, wanted: Wanted, landed: boolean): void {
+function takeByRank(arena: Arena, from: Sites, count: number, wanted: Wanted): void {
   const { sites, key } = arena
   const { limit, keyScale } = wanted
   const below = limit * shareOf(wanted)
@@ -135,12 +131,14 @@ function takeByRank(arena: Arena, from: Sites, count: number, wanted: Wanted, la
     if (!(r < below * w)) continue
     key[n] = (keyScale * r) / (limit * w)
     sites.x[n] = from.x[i]
-    if (landed) sites.y[n] = from.y[i]
     sites.z[n] = from.z[i]
     sites.addressLow[n] = from.addressLow[i]
     sites.addressHigh[n] = from.addressHigh[i]
     sites.draws[n] = from.draws[i]
-    if (normals) moveNormal(normals, i, n)
+    if (normals) {
+      sites.y[n] = from.y[i]
+      moveNormal(normals, i, n)
+    }
     n++
   }
   sites.count = n

@@ -115,8 +115,6 @@ export interface BlockRows {
 /** What is to be stood. */
 export interface Standing {
   readonly sites: Sites
-  /** Whether the heights of the sites are known; else they are found. */
-  readonly landed: boolean
   readonly rows: BlockRows
   /** Size factor of a site in plan, and which of `bases` it has. */
   readonly size: Float64Array
@@ -150,7 +148,7 @@ export function prepareStance(values: StanceValues): Stand {
     halfFollow: 0.5 * follow,
   }
 
-  return ({ sites, landed, rows, size, pick, bases, driven, footing }) => {
+  return ({ sites, rows, size, pick, bases, driven, footing }) => {
     const { order, seat } = rows
     const count = order.length
     if (count === 0) return rows.block()
@@ -159,7 +157,7 @@ export function prepareStance(values: StanceValues): Stand {
     rows.lay(stage)
     gatherAngles(driven?.turn ?? null, order, stage.turnBy)
     gatherAngles(driven?.lean ?? null, order, stage.leanBy)
-    footing.lay(sites, order, stage, { normals: follow > 0 || Boolean(lifted && alongGround), bases: onBase, landed })
+    footing.lay(sites, order, stage, { normals: follow > 0 || Boolean(lifted && alongGround)})
     runRotate(stage, count, { ...angles, leans: leanHigh > 0 || Boolean(driven?.lean) })
     if (onBase) footing.sink(sites, order, pick, bases, stage)
     else stage.sink.fill(0, 0, count)

@@ -246,7 +246,7 @@ describe('conditions together', () => {
     const ground = groundOfTerrain(surroundings.terrain)
     const weights = (weigh: typeof low) => {
       const sites = ground.lattice(40)
-      ground.land(sites, true)
+      ground.raise(sites)
       for (let i = 0; i < sites.count; i++) sites.weight[i] = 0.5 + 0.5 * ((i % 7) / 7)
       weigh(sites, NOTHING_AROUND, arena)
       return Float64Array.from(sites.weight.subarray(0, sites.count))

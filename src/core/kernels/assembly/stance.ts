@@ -58,9 +58,9 @@ function foldOf(u: v128, v: v128): v128 {
 
 /**
  * Writes the normal of the terrain's triangle (as long as makes its y 1) into the columns of normals, from
- * the heights around each place; and into that of heights the own one, when asked.
+ * the heights around each place, and the own height into that of heights.
  */
-export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f32, heights: bool): void {
+export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f32): void {
   const zero = f32x4.splat(0)
   const one = f32x4.splat(1)
   const minusPerX = f32x4.splat(-perX)
@@ -91,8 +91,7 @@ export function land(count: i32, base: usize, stride: usize, perX: f32, perZ: f3
     const less = f32x4.lt(alongU, alongV)
     const perU = f32x4.add(riseU, v128.and(twist, v128.bitselect(less, beyond, apart)))
     const perV = f32x4.add(riseV, v128.and(twist, v128.bitselect(v128.not(less), beyond, apart)))
-    if (heights)
-      v128.store(row + HEIGHT * stride, f32x4.add(centre, plus(plus(f32x4.mul(riseU, alongU), riseV, alongV), twist, foldOf(u, v))))
+    v128.store(row + HEIGHT * stride, f32x4.add(centre, plus(plus(f32x4.mul(riseU, alongU), riseV, alongV), twist, foldOf(u, v))))
     // Towards the west and the north the sides are measured backwards.
     const signU = v128.and(inWest, f32x4.splat(-0.0))
     const signV = v128.and(inNorth, f32x4.splat(-0.0))
