@@ -82,8 +82,6 @@ function sinkOf(solid: Solid, { corners, outline, reach }: Base, size: number): 
 const cornerX = new Float64Array(MOST_BASE_CORNERS)
 const cornerZ = new Float64Array(MOST_BASE_CORNERS)
 const highest = new Float64Array(MOST_BASE_CORNERS)
-/** A triangle from where the instance stands, along its own x, up and z, m. */
-const laid = new Float64Array(9)
 
 /**
  * Finds the highest surface within `high` above or below the instance at each corner of its base, −∞ where there is
@@ -94,46 +92,68 @@ function highestUnder({ shape: { positions, indices }, matrix }: Solid, corners:
   // From the mesh's own frame to the instance's.
   for (let a = 0; a < 3; a++)
     for (let c = 0; c < 3; c++) turned[3 * a + c] = axes[3 * a] * matrix[c] + axes[3 * a + 1] * matrix[3 + c] + axes[3 * a + 2] * matrix[6 + c]
+  // In variables, as every look into a column is checked.
+  const ox = own[0]
+  const oy = own[1]
+  const oz = own[2]
+  const xx = turned[0]
+  const xy = turned[1]
+  const xz = turned[2]
+  const yx = turned[3]
+  const yy = turned[4]
+  const yz = turned[5]
+  const zx = turned[6]
+  const zy = turned[7]
+  const zz = turned[8]
   for (let t = 0; t < near; t++) {
-    const a = 3 * indices[3 * listed[t]]
-    const b = 3 * indices[3 * listed[t] + 1]
-    const c = 3 * indices[3 * listed[t] + 2]
+    const of = 3 * listed[t]
+    const a = 3 * indices[of]
+    const b = 3 * indices[of + 1]
+    const c = 3 * indices[of + 2]
     // Most of a leaf of the tree lies beside the ball, which is told before anything is turned.
-    if (!(comesWithin(positions, a, b, c, 0, within) && comesWithin(positions, a, b, c, 1, within) && comesWithin(positions, a, b, c, 2, within))) continue
-    layCorner(positions, a, 0)
-    layCorner(positions, b, 3)
-    layCorner(positions, c, 6)
-    raiseCorners(corners, high)
+    const ax = positions[a] - ox
+    const bx = positions[b] - ox
+    const cx = positions[c] - ox
+    if ((ax > within && bx > within && cx > within) || (ax < -within && bx < -within && cx < -within)) continue
+    const ay = positions[a + 1] - oy
+    const by = positions[b + 1] - oy
+    const cy = positions[c + 1] - oy
+    if ((ay > within && by > within && cy > within) || (ay < -within && by < -within && cy < -within)) continue
+    const az = positions[a + 2] - oz
+    const bz = positions[b + 2] - oz
+    const cz = positions[c + 2] - oz
+    if ((az > within && bz > within && cz > within) || (az < -within && bz < -within && cz < -within)) continue
+    // The triangle from where the instance stands, along its own x, up and z, m.
+    raiseCorners(
+      corners,
+      high,
+      xx * ax + xy * ay + xz * az,
+      yx * ax + yy * ay + yz * az,
+      zx * ax + zy * ay + zz * az,
+      xx * bx + xy * by + xz * bz,
+      yx * bx + yy * by + yz * bz,
+      zx * bx + zy * by + zz * bz,
+      xx * cx + xy * cy + xz * cz,
+      yx * cx + yy * cy + yz * cz,
+      zx * cx + zy * cy + zz * cz,
+    )
   }
 }
 
-/** Whether a triangle comes as near to where the instance stands as `within`, along one axis of the mesh's own frame. */
-function comesWithin(positions: Float32Array, a: number, b: number, c: number, axis: number, within: number): boolean {
-  const low = own[axis] - within
-  const high = own[axis] + within
-  const pa = positions[a + axis]
-  const pb = positions[b + axis]
-  const pc = positions[c + axis]
-  return !(pa > high && pb > high && pc > high) && !(pa < low && pb < low && pc < low)
-}
-
-function layCorner(positions: Float32Array, v: number, to: number): void {
-  const x = positions[v] - own[0]
-  const y = positions[v + 1] - own[1]
-  const z = positions[v + 2] - own[2]
-  laid[to] = turned[0] * x + turned[1] * y + turned[2] * z
-  laid[to + 1] = turned[3] * x + turned[4] * y + turned[5] * z
-  laid[to + 2] = turned[6] * x + turned[7] * y + turned[8] * z
-}
-
-/** Takes the laid triangle for the surface at those corners of the base over which it is the highest so far. */
-function raiseCorners(corners: number, high: number): void {
-  const px = laid[0]
-  const pz = laid[2]
-  const qx = laid[3]
-  const qz = laid[5]
-  const rx = laid[6]
-  const rz = laid[8]
+/** Takes a triangle P Q R for the surface at those corners of the base over which it is the highest so far. */
+function raiseCorners(
+  corners: number,
+  high: number,
+  px: number,
+  py: number,
+  pz: number,
+  qx: number,
+  qy: number,
+  qz: number,
+  rx: number,
+  ry: number,
+  rz: number,
+): void {
   // Most lie beside the base, or above or below all that matters.
   const x0 = Math.min(px, qx, rx)
   if (x0 > high) return
@@ -142,7 +162,7 @@ function raiseCorners(corners: number, high: number): void {
   const z0 = Math.min(pz, qz, rz)
   if (z0 > high) return
   const z1 = Math.max(pz, qz, rz)
-  if (z1 < -high || Math.min(laid[1], laid[4], laid[7]) > high || Math.max(laid[1], laid[4], laid[7]) < -high) return
+  if (z1 < -high || Math.min(py, qy, ry) > high || Math.max(py, qy, ry) < -high) return
   for (let n = 0; n < corners; n++) {
     const x = cornerX[n]
     const z = cornerZ[n]
@@ -154,7 +174,7 @@ function raiseCorners(corners: number, high: number): void {
     if ((overP < 0 || overQ < 0 || overR < 0) && (overP > 0 || overQ > 0 || overR > 0)) continue
     const all = overP + overQ + overR
     if (all === 0) continue
-    const y = (overP * laid[1] + overQ * laid[4] + overR * laid[7]) / all
+    const y = (overP * py + overQ * qy + overR * ry) / all
     if (y > highest[n] && y <= high) highest[n] = y
   }
 }

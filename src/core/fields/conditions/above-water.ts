@@ -1,6 +1,6 @@
 import { length, span } from '../../kinds.ts'
 import { boundWithin, shifted } from '../bounds.ts'
-import { bounded, defineCondition, ends, metres, spanPhrase, within } from './define.ts'
+import { bounded, defineCondition, ends, metres, spanPhrase, weighWithin } from './define.ts'
 
 export const aboveWater = defineCondition({
   kind: 'above-water',
@@ -22,9 +22,7 @@ export const aboveWater = defineCondition({
   prepare(p, { waterLevel }) {
     const { from, to } = ends(p.above)
     return bounded(
-      (s) => {
-        for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i] - waterLevel, from, to, p.soft)
-      },
+      ({ weight, y, count }) => weighWithin(weight, y, count, waterLevel, from, to, p.soft),
       (block) => boundWithin(shifted(block.heights(), -waterLevel), from, to, p.soft),
     )
   },

@@ -87,6 +87,11 @@ export function within(value: number, from: number, to: number, soft: number): n
   return to === Infinity ? low : low * smoothstep((to - value) / soft)
 }
 
+/** Multiplies the weights of the first `count` sites by {@link within} of their values less `off`. */
+export function weighWithin(weight: Float64Array, values: Float64Array, count: number, off: number, from: number, to: number, soft: number): void {
+  for (let i = 0; i < count; i++) weight[i] *= within(values[i] - off, from, to, soft)
+}
+
 /** The ends of a span as numbers, open ends as ∓infinity. */
 export function ends(span: Span): { from: number; to: number } {
   return { from: span.from ?? -Infinity, to: span.to ?? Infinity }

@@ -1,6 +1,6 @@
 import { length, span } from '../../kinds.ts'
 import { boundWithin } from '../bounds.ts'
-import { bounded, defineCondition, ends, metres, spanPhrase, within } from './define.ts'
+import { bounded, defineCondition, ends, metres, spanPhrase, weighWithin } from './define.ts'
 
 export const height = defineCondition({
   kind: 'height',
@@ -22,9 +22,7 @@ export const height = defineCondition({
   prepare(p) {
     const { from, to } = ends(p.height)
     return bounded(
-      (s) => {
-        for (let i = 0; i < s.count; i++) s.weight[i] *= within(s.y[i], from, to, p.soft)
-      },
+      ({ weight, y, count }) => weighWithin(weight, y, count, 0, from, to, p.soft),
       (block) => boundWithin(block.heights(), from, to, p.soft),
     )
   },

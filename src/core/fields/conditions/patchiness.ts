@@ -88,9 +88,34 @@ function sortedValues({ seed, scale, octaves }: Noise, { x0, z0, x1, z1 }: Rect)
 export function uniformNoise(seed: number, scale: number, bounds: Rect): (sites: Sites, out: Float64Array) => void {
   const noise = { seed, scale, octaves: 1 }
   const sorted = sortedValues(noise, bounds)
+  const starts = startsIn(sorted)
   return ({ x, z, count }, out) => {
     fractalColumn(seed, x, z, count, scale, noise.octaves, out)
-    for (let i = 0; i < count; i++) out[i] = firstAtLeast(sorted, out[i]) / (sorted.length + 1)
+    rankAmong(sorted, starts, out, count)
+  }
+}
+
+/** Equal parts of −1…1 for which is kept where their values begin. */
+const PARTS = 4096
+
+function startsIn(sorted: Float64Array): Uint32Array {
+  return Uint32Array.from({ length: PARTS + 1 }, (_, part) => firstAtLeast(sorted, (2 * part) / PARTS - 1))
+}
+
+/** Turns values into the shares of the sorted ones that are below them. */
+function rankAmong(sorted: Float64Array, starts: Uint32Array, values: Float64Array, count: number): void {
+  for (let i = 0; i < count; i++) {
+    const value = values[i]
+    const part = Math.max(0, Math.min(PARTS - 1, Math.floor((value + 1) * (0.5 * PARTS))))
+    // A part to each side, as the number of the part rounds.
+    let low = part > 0 ? starts[part - 1] : 0
+    let high = part < PARTS - 1 ? starts[part + 2] : sorted.length
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (sorted[middle] < value) low = middle + 1
+      else high = middle
+    }
+    values[i] = low / (sorted.length + 1)
   }
 }
 

@@ -3,7 +3,7 @@ import { indexOf } from '../../outlines/outline.ts'
 import { thingOf } from '../../things/define.ts'
 import { OUTLINE } from '../../things/outline.ts'
 import { boundWithin, distancesIn, shifted } from '../bounds.ts'
-import { bounded, defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, within } from './define.ts'
+import { bounded, defineCondition, DISTANCE_WORDS, distanceAt, ends, metres, spanPhrase, weighWithin } from './define.ts'
 import { scratchColumn } from '../scratch.ts'
 
 const columnOf = scratchColumn()
@@ -44,7 +44,7 @@ export const path = defineCondition({
       ({ x, z, weight, count }) => {
         const work = columnOf(count)
         index.distances(x, z, count, false, limit, work)
-        for (let i = 0; i < count; i++) weight[i] *= within(work[i] - half, from, to, p.soft)
+        weighWithin(weight, work, count, half, from, to, p.soft)
       },
       (block) => boundWithin(shifted(distancesIn(block, index, false, limit), -half), from, to, p.soft),
     )
