@@ -1,22 +1,23 @@
 import * as THREE from 'three'
 import type { Block } from '../core/columns.ts'
-import { assetRuns } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { AssetForms } from './asset-forms.ts'
 import type { FormPart } from './asset-forms.ts'
+import type { DrawnColumns, DrawnRun } from './tile-runs.ts'
+import { runsOfTile } from './tile-runs.ts'
 
 /**
- * Draws blocks of instances straight from their columns: one draw per asset part and tile. Which
- * form a tile is drawn in, and how many of its instances, follows from their size on the screen and
+ * Draws blocks of instances straight from columns: one draw per asset part and tile, or part of a wide tile. Which
+ * form that is drawn in, and how many of its instances, follows from their size on the screen and
  * from a budget of triangles; fewer are always the first by rank, so that thinning is stable.
  */
 export interface InstancePicture {
   readonly group: THREE.Group
   setTile(planting: string, tile: string, block: Block | null, rect: Rect): void
   setForms(asset: number, forms: AssetForms | null): void
-/** How many pixels tall the instances of a planting were at most when last drawn; null when none is in view. */
+  /** How many pixels tall the instances of a planting were at most when last drawn; null when none is in view. */
   pixelsOf(planting: string): number | null
-    setVisible(planting: string, visible: boolean): void
+  setVisible(planting: string, visible: boolean): void
   /** Chooses what is drawn for a camera within a budget. */
   update(camera: THREE.PerspectiveCamera, pixelsHigh: number, budget: number): DrawnFacts
   dispose(): void
@@ -28,7 +29,7 @@ export interface DrawnFacts {
   readonly draws: number
 }
 
-/** The rows of one asset in one tile. */
+/** The rows of one asset in one tile, or in a part of it. */
 interface Run {
   readonly asset: number
   readonly planting: string
@@ -88,9 +89,10 @@ export function createInstancePicture(): InstancePicture {
         runs.delete(key)
         return
       }
+      const { columns, runs: parts } = runsOfTile(block, rect)
       runs.set(
         key,
-        assetRuns(block).map((run) => runOf(block, run, rect, planting)),
+        parts.map((run) => runOf(columns, run, planting)),
       )
     },
     setForms(asset, given) {
@@ -216,31 +218,30 @@ function choose(run: Run, quality: number): number {
   return run.shown * own.forms[form].triangles
 }
 
-function runOf(block: Block, run: { asset: number; start: number; end: number }, rect: Rect, planting: string): Run {
-  const { start, end } = run
+function runOf({ position, rotation, scale, tint }: DrawnColumns, { asset, start, end, rect }: DrawnRun, planting: string): Run {
   let low = Infinity
   let high = -Infinity
   let largest = 0
   for (let i = start; i < end; i++) {
-    const y = block.position[3 * i + 1]
+    const y = position[3 * i + 1]
     if (y < low) low = y
     if (y > high) high = y
-    for (let c = 0; c < 3; c++) if (block.scale[3 * i + c] > largest) largest = block.scale[3 * i + c]
+    for (let c = 0; c < 3; c++) if (scale[3 * i + c] > largest) largest = scale[3 * i + c]
   }
   const centre = new THREE.Vector3(0.5 * (rect.x0 + rect.x1), 0.5 * (low + high), 0.5 * (rect.z0 + rect.z1))
   const radius = 0.5 * Math.hypot(rect.x1 - rect.x0, high - low, rect.z1 - rect.z0) + 4 * largest
   const column = (values: Float32Array, width: number) =>
     new THREE.InstancedBufferAttribute(values.subarray(width * start, width * end), width)
   return {
-    asset: run.asset,
+    asset,
     planting,
     count: end - start,
     sphere: new THREE.Sphere(centre, radius),
     largest,
-    position: column(block.position, 3),
-    turn: column(block.rotation, 4),
-    size: column(block.scale, 3),
-    tint: new THREE.InstancedBufferAttribute(new Uint8Array(block.buffer, block.tint.byteOffset + 4 * start, 4 * (end - start)), 4, true),
+    position: column(position, 3),
+    turn: column(rotation, 4),
+    size: column(scale, 3),
+    tint: new THREE.InstancedBufferAttribute(tint.subarray(4 * start, 4 * end), 4, true),
     meshes: [],
     own: null,
     pixels: 0,
