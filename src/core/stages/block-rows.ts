@@ -1,24 +1,13 @@
 import type { Block } from '../columns.ts'
 import { blockOf } from '../columns.ts'
-import type { Driven } from '../fields/drivers/drive.ts'
 import type { Naming } from '../identity.ts'
 import { writeIds } from '../identity.ts'
 import type { StanceStage } from '../kernels/kernels.ts'
 import type { BlockRows } from '../stance/stance.ts'
 import type { Arena } from './arena.ts'
+import type { Becoming } from './kernel-rows.ts'
 import { kernelRows } from './kernel-rows.ts'
 import { byKeyThenId } from './order.ts'
-
-/** The sites of an arena that become a block, and what it says of them besides where and how they stand. */
-export interface Becoming {
-  readonly arena: Arena
-  /** Those that become rows. */
-  readonly stay: Uint32Array
-  readonly naming: Naming
-  /** Number of each of the mix; what the block's asset column holds. */
-  readonly assetNumbers: readonly number[]
-  readonly driven: Pick<Driven, 'height' | 'tint'> | null
-}
 
 /** Makes rows of a block out of sites: by the kernels where there are any, and the same ones without. */
 export function rowsOf(chosen: Becoming): BlockRows {

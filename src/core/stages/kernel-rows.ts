@@ -1,8 +1,21 @@
 import { blockBytes, blockOf } from '../columns.ts'
+import type { Driven } from '../fields/drivers/drive.ts'
+import type { Naming } from '../identity.ts'
 import type { LoopKernels } from '../kernels/kernel-set.ts'
 import { freeBehind, placesOf, loopKernels } from '../kernels/kernels.ts'
 import type { BlockRows } from '../stance/stance.ts'
-import type { Becoming } from './block-rows.ts'
+import type { Arena } from './arena.ts'
+
+/** The sites of an arena that become a block, and what it says of them besides where and how they stand. */
+export interface Becoming {
+  readonly arena: Arena
+  /** Those that become rows. */
+  readonly stay: Uint32Array
+  readonly naming: Naming
+  /** Number of each of the mix; what the block's asset column holds. */
+  readonly assetNumbers: readonly number[]
+  readonly driven: Pick<Driven, 'height' | 'tint'> | null
+}
 
 /** More sites are not copied into the kernels' memory, which never shrinks. */
 const MOST_SITES = 65536

@@ -1,4 +1,5 @@
 import type { Block } from '../columns.ts'
+import { CONDITIONS } from '../fields/conditions/index.ts'
 import type { Driven } from '../fields/drivers/drive.ts'
 import { prepareDrivers } from '../fields/drivers/drive.ts'
 import type { Ground } from '../grounds/ground.ts'
@@ -51,8 +52,8 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
   const { sites } = arena
   const drivers = prepareDrivers(planting.drivers, context, seed)
   /** Whether choosing asks for the heights of sites. */
-  const asksHeights = drivers.stand !== null || planting.mix.some(({ where }) => where?.on)
-  const { weigh, gather, area, tiles } = prepareWeigh(arena, prepareHabitat(planting, context), drivers.thin)
+  const asksHeights = drivers.asksHeights.stand || planting.mix.some(({ where }) => where?.on && !CONDITIONS.get(where.kind).flat)
+  const { weigh, gather, area, tiles } = prepareWeigh(arena, prepareHabitat(planting, context), drivers)
   const { largestRoom, ranks, choose } = prepareChoose(arena, planting.mix, values, context, seed, drivers)
   const stand = prepareStance(values)
   const bases = assets.map((asset) => asset.base)

@@ -47,6 +47,9 @@ const areaOf = (bounds: Rect, [a, b, w, d]: readonly number[]) => {
   return { x0, z0, x1: Math.min(bounds.x1, x0 + 2 + w * 90), z1: Math.min(bounds.z1, z0 + 2 + d * 90) }
 }
 
+/** No drivers. */
+const UNDRIVEN = { thin: null, asksHeights: { thin: false, stand: false } }
+
 describe('ground that is cut up by what conditions say of whole blocks', () => {
   it('leaves the very candidates that asking each of them leaves', () => {
     let cutUp = 0
@@ -57,7 +60,7 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
         const area = areaOf(terrain.bounds, place)
         const left = (one: Ground) => {
           const arena = createArena()
-          const { gather } = prepareWeigh(arena, prepareHabitat({ habitat, combine, seed: 7 }, surroundings), null)
+          const { gather } = prepareWeigh(arena, prepareHabitat({ habitat, combine, seed: 7 }, surroundings), UNDRIVEN)
           gather({ ground: one, before: [], source, area, wanted: { limit: source.limit, part, keyScale: 1 }, around: NOTHING_AROUND })
           const { sites, key } = arena
           return Array.from({ length: sites.count }, (_, i) => [sites.addressHigh[i], sites.addressLow[i], key[i], sites.x[i], sites.z[i], sites.draws[i]].join(' ')).sort()
@@ -81,7 +84,7 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
     const left = (one: Ground) => {
       const arena = createArena()
       // Weights of a few thousandths up to a hundredth.
-      const { gather } = prepareWeigh(arena, prepareHabitat({ habitat: [condition('height', { height: { from: -10, to: null }, soft: 260 })], combine: 'all', seed: 7 }, surroundingsOf(terrain)), null)
+      const { gather } = prepareWeigh(arena, prepareHabitat({ habitat: [condition('height', { height: { from: -10, to: null }, soft: 260 })], combine: 'all', seed: 7 }, surroundingsOf(terrain)), UNDRIVEN)
       gather({ ground: one, before: [], source: dense, area: { x0: -60, z0: -60, x1: 60, z1: 60 }, wanted: { limit: dense.limit, part: 1, keyScale: 1 }, around: NOTHING_AROUND })
       return [...arena.sites.draws.subarray(0, arena.sites.count)].sort()
     }
@@ -97,7 +100,7 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
         const ground = groundOfTerrain(terrain)
         const surroundings = surroundingsOf(terrain, { outlines }, 0.5)
         const arena = createArena()
-        const { gather, tiles } = prepareWeigh(arena, prepareHabitat({ habitat, combine: 'all', seed: 7 }, surroundings), null)
+        const { gather, tiles } = prepareWeigh(arena, prepareHabitat({ habitat, combine: 'all', seed: 7 }, surroundings), UNDRIVEN)
         const found = tiles(ground, side)
         expect([...found].sort((a, b) => a.j - b.j || a.i - b.i)).toEqual(found)
         const told = new Set(found.map(({ i, j }) => `${i} ${j}`))

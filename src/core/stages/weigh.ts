@@ -49,10 +49,10 @@ export interface WeighStage {
 }
 
 /** Prepares weighing. */
-export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrivers['thin']): WeighStage {
+export function prepareWeigh(arena: Arena, habitat: Habitat, { thin, asksHeights }: Pick<PreparedDrivers, 'thin' | 'asksHeights'>): WeighStage {
   function weighSites(sites: Sites, ground: Ground, before: readonly Ground[], steps: readonly HabitatStep[], around: Around): void {
     ground.land(sites)
-    if (before.length > 0 || thin || steps.some(({ asksHeights }) => asksHeights)) ground.raise(sites)
+    if (before.length > 0 || asksHeights.thin || steps.some((step) => step.asksHeights)) ground.raise(sites)
     for (const other of before) other.cover(sites)
     weighBy(steps, sites, around, arena)
     thin?.(sites, around, arena)
@@ -88,7 +88,7 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, thin: PreparedDrive
     area: (ground, about) =>
       takenArea((sites) => {
         ground.land(sites)
-        if (thin || habitat.asksHeights) ground.raise(sites)
+        if (asksHeights.thin || habitat.asksHeights) ground.raise(sites)
         habitat(sites, NOTHING_AROUND, arena)
         thin?.(sites, NOTHING_AROUND, arena)
       }, ground.bounds, about ? PROBES.about : PROBES.exactly, ground.block && bearsOf(ground.bounds, habitat.steps, ground.block)),

@@ -15,6 +15,8 @@ export interface Driver {
   readonly params: ParamSet
   /** Values that count as 0 and as 1 at first. */
   readonly over: { readonly from: number; readonly to: number }
+  /** Looks at plan positions (and normals on meshes) alone, so that sites need no heights for it. */
+  readonly flat: boolean
   /** What it goes by, in the middle of a sentence: "the height", "the distance to …". */
   words(values: Readonly<Record<string, ParamValue>>): Phrase
   /** Values farther than `farthest` from 0 count alike on either side, and need not be told apart. */
@@ -32,6 +34,7 @@ interface DriverOf<S extends ParamSet> {
   readonly unit: Unit
   readonly params: S
   readonly over: { readonly from: number; readonly to: number }
+  readonly flat?: true
   words(values: ValuesOf<S>): Phrase
   prepare(values: ValuesOf<S>, context: ConditionContext, farthest: number): Measure
   reach?(values: ValuesOf<S>, over: { readonly from: number; readonly to: number }): number
@@ -48,6 +51,7 @@ export function defineDriver<S extends ParamSet>(descriptor: DriverOf<S>): Drive
     unit: descriptor.unit,
     params: descriptor.params,
     over: descriptor.over,
+    flat: descriptor.flat ?? false,
     words: (values) => descriptor.words(values as ValuesOf<S>),
     prepare: (values, context, farthest) => descriptor.prepare(values as ValuesOf<S>, context, farthest),
     ...(reach && { reach: (values, over) => reach(values as ValuesOf<S>, over) }),

@@ -28,6 +28,8 @@ export interface PreparedDrivers {
   readonly stand: ((sites: Sites, around: Around, arena: Arena) => Driven) | null
   /** Most that all size and girth drivers together can widen by. */
   readonly widest: number
+  /** Whether what drives the density, or how they stand, asks for the heights of sites. */
+  readonly asksHeights: { readonly thin: boolean; readonly stand: boolean }
 }
 
 const FACTORS = ['size', 'height', 'girth'] as const
@@ -52,8 +54,10 @@ export function prepareDrivers(drivers: readonly DriverUse[], surroundings: Surr
   let widest = 1
   for (const { use } of others)
     if (use.target === 'size' || use.target === 'girth') widest *= Math.max(Number(use.low), Number(use.high), 0)
+  const anyAsks = (some: readonly Ready[]) => some.some(({ use }) => !DRIVERS.get(use.kind).flat)
   return {
     widest,
+    asksHeights: { thin: anyAsks(density), stand: anyAsks(others) },
     thin:
       density.length === 0
         ? null

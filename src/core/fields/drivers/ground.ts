@@ -34,6 +34,7 @@ export const slope = defineDriver({
   unit: 'deg',
   params: {},
   over: { from: 0, to: 40 },
+  flat: true,
   words: () => ['the slope'],
   prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).slope(sites, out),
 })
@@ -56,6 +57,7 @@ export const patchiness = defineDriver({
   unit: 'share',
   params: { size: length(12, { label: 'Patch size', help: 'Typical width of a patch.', min: 0.1, max: 5000, step: 0.5 }) },
   over: { from: 0.25, to: 0.75 },
+  flat: true,
   words: () => phrase`patches of ${{ param: 'size' }}`,
   prepare: (p, context) => (sites, _around, out) => siteVariables(context, p.size).noise(sites, out),
 })

@@ -27,6 +27,7 @@ export const path = defineDriver({
   unit: 'm',
   params: { path: ref('path', { label: 'Path', help: 'Which path.' }) },
   over: { from: 0, to: 4 },
+  flat: true,
   words: () => phrase`the distance to ${{ param: 'path' }}`,
   reach: farthestOf,
   prepare(p, { things }, farthest) {
@@ -47,6 +48,7 @@ export const patch = defineDriver({
   unit: 'm',
   params: { patch: ref('patch', { label: 'Patch', help: 'Which patch.' }) },
   over: { from: -10, to: 0 },
+  flat: true,
   words: () => phrase`the distance to ${{ param: 'patch' }}`,
   reach: farthestOf,
   prepare(p, { things }, farthest) {
@@ -67,6 +69,7 @@ export const planting = defineDriver({
     farthest: length(10, { label: 'Looks as far as', help: 'Beyond this nothing more is measured.', min: 0.1, max: 500, step: 0.5 }),
   },
   over: { from: 0, to: 5 },
+  flat: true,
   words: () => phrase`the distance to ${{ param: 'planting' }}`,
   reach: (p) => p.farthest,
   prepare: (p) => (sites, around, out) => {
@@ -89,6 +92,7 @@ export const image = defineDriver({
     ),
   },
   over: { from: 0, to: 1 },
+  flat: true,
   words: () => phrase`the image ${{ param: 'image' }}`,
   prepare(p, { things }) {
     const found = thingOf(things, IMAGE, p.image)
