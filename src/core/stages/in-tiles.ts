@@ -31,7 +31,7 @@ const TILES_ALONG = 48
 const FEWEST_ALONG = 3
 const LARGEST_SPARSE_TILE = 128
 /** Tiles that are to bear fewer in the mean are joined, four to one, as long as none has more candidates than this; the picture draws them in parts. */
-const FEW_IN_TILE = 2000
+const FEW_IN_TILE = 2500
 const MOST_SITES_IN_TILE = 32000
 
 function tileSideFor(density: number, { x0, z0, x1, z1 }: Rect): number {
