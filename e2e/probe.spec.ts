@@ -15,6 +15,7 @@ test('one key and a click tell why nothing grows there, and lead to the field th
   await expect(first).toContainText(/refuses/)
   await expect(first).toContainText(/Height above water: [\d.]+\sm under the water/)
   await expect(first).toContainText('wanted: 0.5–1.4 m above the water')
+  await expect(probe).toContainText(/(clear of|far from) “Fishers’ hut”/)
   await first.getByRole('button').click()
   await expect(page.getByRole('spinbutton', { name: 'Above the water, from' }).last()).toBeFocused()
 

@@ -63,9 +63,9 @@ export const prepareTask = defineTask<string, PreparedFacts>({
 
 export const probeTask = defineTask<ProbeInput, Answer | null>({
   name: PROBE.name,
-  run({ setup, near, sight }, context) {
+  run({ setup, near, sight, names }, context) {
     const { planting, surroundings } = context.setup(setup)
-    const around = resolveSurroundings(surroundings, context)
+    const around = resolveSurroundings(surroundings, context, names)
     const seen = placeSeen(planting, around, sight)
     return { output: seen && askPlace(planting, around, unpack(near).around, seen), transfer: [] }
   },

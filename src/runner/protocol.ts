@@ -87,6 +87,8 @@ export interface ProbeInput {
   readonly near: PackedNear
   /** The line of sight that leads to the place asked about. */
   readonly sight: Sight
+  /** What the things are called that answers may quote, by their ids: setups know no names, as nothing grows by them. */
+  readonly names: Readonly<Record<string, string>>
 }
 
 export type GrowTileOutput =

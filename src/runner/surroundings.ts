@@ -9,15 +9,20 @@ import type { TaskContext } from './tasks.ts'
 
 type Held = Pick<TaskContext, 'terrain' | 'bytes' | 'thing'>
 
-/** Puts the large things that were shared with this thread in their places, and makes all things ready. */
-export function resolveSurroundings({ terrain, waterLevel, things }: SurroundingsData, context: Held): Surroundings {
+/** Puts the large things that were shared with this thread in their places, and makes all things ready; those that are not long are called by `names`. */
+export function resolveSurroundings({ terrain, waterLevel, things }: SurroundingsData, context: Held, names: Readonly<Record<string, string>> = {}): Surroundings {
   const ready = new Map<string, Map<string, unknown>>()
   for (const data of things) {
-    const thing = 'name' in data ? context.thing(data.name) : data.thing
+    const thing = 'name' in data ? context.thing(data.name) : calledBy(names, data.thing)
     const own = ready.get(data.kind) ?? new Map<string, unknown>()
     ready.set(data.kind, own.set(thing.id, readyOf(data, thing, context)))
   }
   return { terrain: context.terrain(terrain), waterLevel, things: ready }
+}
+
+/** The thing by its name, where that is told. */
+function calledBy(names: Readonly<Record<string, string>>, thing: Thing): Thing {
+  return Object.hasOwn(names, thing.id) ? { ...thing, name: names[thing.id] } : thing
 }
 
 function readyOf({ kind, called }: ThingData, thing: Thing, { bytes }: Held): unknown {

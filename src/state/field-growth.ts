@@ -1,5 +1,6 @@
 import type { StoreApi } from 'zustand/vanilla'
 import type { Terrain } from '../core/grounds/terrain.ts'
+import { thingsNamed } from '../core/grow.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { Answer } from '../core/plantings/ask.ts'
 import type { Sight } from '../core/grounds/ground.ts'
@@ -140,9 +141,10 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
     const { meadow } = state.getState().history
     const planting = meadow.plantings.find((one) => one.id === id)
     if (!planting) return null
+    const names = Object.fromEntries(thingsNamed(planting, meadow).map(({ thing }) => [thing.id, thing.name]))
     await share(meadow)
     const { bounds } = state.getState().terrain
-    return { setup: grower.give(meadow, planting), near: grower.nearArea(planting, bounds) }
+    return { setup: grower.give(meadow, planting), near: grower.nearArea(planting, bounds), names }
   }
 
   return {
