@@ -1,10 +1,13 @@
+import type { GroundBlock } from '../../grounds/blocks.ts'
 import { heightAt } from '../../grounds/terrain.ts'
 import type { Terrain } from '../../grounds/terrain.ts'
 import { angle, flag, length, number, ref } from '../../kinds.ts'
 import { cos, DEGREE, sin } from '../../math/portable.ts'
 import { thingOf } from '../../things/define.ts'
 import { VIEW } from '../../things/view.ts'
-import { defineCondition, metres } from './define.ts'
+import type { Bound } from '../bounds.ts'
+import { ANYTHING, EVERYTHING, NOTHING } from '../bounds.ts'
+import { bounded, defineCondition, metres } from './define.ts'
 
 /** Opening of the picture's own camera from top to bottom, degrees. */
 export const VIEW_OPENING = 42
@@ -24,15 +27,19 @@ export const view = defineCondition({
   prepare(p, { things, terrain }) {
     const found = thingOf(things, VIEW, p.view)
     if (!found) return () => undefined
-    const sees = seer(found.position, found.target, p, terrain)
-    return ({ x, y, z, weight, count }) => {
-      for (let i = 0; i < count; i++) if (weight[i] > 0 && !sees(x[i], y[i], z[i]).seen) weight[i] = 0
-    }
+    const frame = frameOf(found.position, found.target, p)
+    const sees = seer(frame, p, terrain)
+    return bounded(
+      ({ x, y, z, weight, count }) => {
+        for (let i = 0; i < count; i++) if (weight[i] > 0 && !sees(x[i], y[i], z[i]).seen) weight[i] = 0
+      },
+      (block) => seenOf(block, frame, p),
+    )
   },
   explain(p, { things, terrain }, { x, y, z }) {
     const found = thingOf(things, VIEW, p.view)
     if (!found) return 'no view is chosen'
-    const { seen, away, why } = seer(found.position, found.target, p, terrain)(x, y, z)
+    const { seen, away, why } = seer(frameOf(found.position, found.target, p), p, terrain)(x, y, z)
     return seen ? `seen by “${found.name}” from ${metres(away)}` : `${why} of “${found.name}”, ${metres(away)} off`
   },
 })
@@ -47,21 +54,68 @@ interface Sight {
 /** Steps along a line of sight that are looked at for hills in between. */
 const LOOKS = 48
 
-/** Tells whether a camera sees a place: inside the widened pyramid, near enough, and not behind a hill. */
-function seer(
-  eye: readonly number[],
-  target: readonly number[],
-  { margin, farthest, wide, hidden }: { margin: number; farthest: number; wide: number; hidden: boolean },
-  terrain: Terrain,
-): (x: number, y: number, z: number) => Sight {
-  const [fx, fy, fz] = unit(target[0] - eye[0], target[1] - eye[1], target[2] - eye[2])
+/** A camera's eye and axes, and how far the sides of its widened pyramid lean out; without end from a right angle on. */
+interface Frame {
+  readonly eye: Vector
+  readonly ahead: Vector
+  readonly right: Vector
+  readonly up: Vector
+  readonly high: number
+  readonly broad: number
+}
+
+type Vector = readonly [number, number, number]
+
+function frameOf(eye: Vector, target: Vector, { margin, wide }: { readonly margin: number; readonly wide: number }): Frame {
+  const ahead = unit(target[0] - eye[0], target[1] - eye[1], target[2] - eye[2])
+  const [fx, fy, fz] = ahead
   // Right and up of the picture; a view straight down has north at its top.
-  const [rx, ry, rz] = Math.abs(fy) > 0.999999 ? [1, 0, 0] : unit(-fz, 0, fx)
-  const [ux, uy, uz] = [ry * fz - rz * fy, rz * fx - rx * fz, rx * fy - ry * fx]
+  const right = Math.abs(fy) > 0.999999 ? ([1, 0, 0] as const) : unit(-fz, 0, fx)
+  const [rx, ry, rz] = right
   const half = (VIEW_OPENING / 2) * DEGREE
   const tall = sin(half) / cos(half)
-  const high = halfSlope(tall, margin)
-  const broad = halfSlope(tall * wide, margin)
+  return {
+    eye,
+    ahead,
+    right,
+    up: [ry * fz - rz * fy, rz * fx - rx * fz, rx * fy - ry * fx],
+    high: halfSlope(tall, margin),
+    broad: halfSlope(tall * wide, margin),
+  }
+}
+
+/** What of a block a camera sees: nothing where all of it lies beyond a side of the pyramid or too far off, all where none of it does and hills do not count. */
+function seenOf(block: GroundBlock, { eye, ahead, right, up, high, broad }: Frame, { farthest, hidden }: { readonly farthest: number; readonly hidden: boolean }): Bound {
+  const heights = block.heights()
+  const from = [block.x0 - eye[0], heights.low - eye[1], block.z0 - eye[2]]
+  const to = [block.x1 - eye[0], heights.high - eye[1], block.z1 - eye[2]]
+  const size = [...from, ...to].reduce((most, value) => Math.max(most, Math.abs(value)), 0)
+  let all = true
+  // Sides of the pyramid, as vectors that point out of it: what lies along them is out of the frame.
+  const sides = [ahead.map((a) => -a)]
+  for (const [axis, slope] of [[right, broad], [up, high]] as const)
+    if (slope < Infinity) for (const sign of [1, -1]) sides.push(axis.map((a, c) => sign * a - slope * ahead[c]))
+  for (const side of sides) {
+    const slack = 1e-9 * size * (1 + side.reduce((sum, value) => sum + Math.abs(value), 0))
+    const [low, most] = [0, 1].map((end) => side.reduce((sum, value, c) => sum + value * (value > 0 === (end === 1) ? to[c] : from[c]), 0))
+    if (low > slack) return NOTHING
+    if (most >= -slack) all = false
+  }
+  let [near, far] = [0, 0]
+  for (let c = 0; c < 3; c++) {
+    near += Math.max(0, from[c], -to[c]) ** 2
+    far += Math.max(-from[c], to[c]) ** 2
+  }
+  if (near > farthest * farthest * (1 + 1e-9)) return NOTHING
+  return all && hidden && far < farthest * farthest * (1 - 1e-9) ? EVERYTHING : ANYTHING
+}
+
+/** Tells whether a camera sees a place: inside the widened pyramid, near enough, and not behind a hill. */
+function seer(
+  { eye, ahead: [fx, fy, fz], right: [rx, ry, rz], up: [ux, uy, uz], high, broad }: Frame,
+  { farthest, hidden }: { readonly farthest: number; readonly hidden: boolean },
+  terrain: Terrain,
+): (x: number, y: number, z: number) => Sight {
   const sight: Sight = { seen: false, away: 0, why: '' }
   return (x, y, z) => {
     const dx = x - eye[0]
