@@ -1,5 +1,7 @@
 import jsep from 'jsep'
 import type { Sites } from '../columns.ts'
+import type { FormulaRange } from './formula-range.ts'
+import { ANY_VALUE, BINARY_RANGES, FUNCTION_RANGES, rangeOfChoice, rangeOfNumber, UNARY_RANGES } from './formula-range.ts'
 import { cos, exp, log, power, saturate, sin, smoothstep, DEGREE } from './portable.ts'
 
 /**
@@ -16,6 +18,8 @@ export interface Formula {
   readonly uses: readonly string[]
   /** Works the formula out at all sites; values that are no finite number stay so. */
   run(sites: Sites, variables: Readonly<Record<string, Variable>>, out: Float64Array): void
+  /** Between what its values lie where its variables lie between these. */
+  range(variables: Readonly<Record<string, FormulaRange>>): FormulaRange
 }
 
 export type ReadFormula = { readonly formula: Formula } | { readonly problem: string }
@@ -79,7 +83,7 @@ export function readFormula(text: string, variables: readonly string[]): ReadFor
     return { problem: `The formula has ${text.length} characters; at most ${MOST_CHARACTERS} can be read.` }
   try {
     const uses = new Set<string>()
-    const step = compile(parse(text), variables, uses, { left: MOST_NODES })
+    const { values: step, range } = compile(parse(text), variables, uses, { left: MOST_NODES })
     return {
       formula: {
         uses: [...uses],
@@ -87,6 +91,7 @@ export function readFormula(text: string, variables: readonly string[]): ReadFor
           const values = step(sites, given, 0)
           for (let i = 0; i < sites.count; i++) out[i] = values[i]
         },
+        range,
       },
     }
   } catch (error) {
@@ -114,6 +119,12 @@ function parse(text: string): Node {
 /** Gives the values of a part of the formula; `depth` counts the scratch columns that are taken. */
 type Step = (sites: Sites, variables: Readonly<Record<string, Variable>>, depth: number) => Float64Array
 
+/** A part of a formula: its values at sites, and between what they lie. */
+interface Part {
+  readonly values: Step
+  readonly range: (variables: Readonly<Record<string, FormulaRange>>) => FormulaRange
+}
+
 const scratch: Float64Array[] = []
 
 function columnAt(depth: number, count: number): Float64Array {
@@ -121,7 +132,7 @@ function columnAt(depth: number, count: number): Float64Array {
   return scratch[depth]
 }
 
-function compile(node: Node, variables: readonly string[], uses: Set<string>, nodes: { left: number }): Step {
+function compile(node: Node, variables: readonly string[], uses: Set<string>, nodes: { left: number }): Part {
   if (nodes.left-- <= 0) throw new FormulaError(`The formula has more than ${MOST_NODES} parts; split it into two conditions.`)
   const part = (inner: unknown) => compile(inner as Node, variables, uses, nodes)
   switch (node.type) {
@@ -129,48 +140,65 @@ function compile(node: Node, variables: readonly string[], uses: Set<string>, no
       const { value } = node
       if (typeof value !== 'number' && typeof value !== 'boolean')
         throw new FormulaError(`The formula holds the text ${JSON.stringify(String(value)).slice(0, 40)}; only numbers can be reckoned with.`)
-      return (sites, _given, depth) => columnAt(depth, sites.count).fill(Number(value), 0, sites.count)
+      return {
+        values: (sites, _given, depth) => columnAt(depth, sites.count).fill(Number(value), 0, sites.count),
+        range: () => rangeOfNumber(Number(value)),
+      }
     }
     case 'Identifier': {
       const name = String(node.name)
       if (!variables.includes(name))
         throw new FormulaError(`The formula names “${name.slice(0, 40)}”, which is not known; there are ${variables.join(', ')}.`)
       uses.add(name)
-      return (sites, given, depth) => {
-        const out = columnAt(depth, sites.count)
-        given[name](sites, out)
-        return out
+      return {
+        values(sites, given, depth) {
+          const out = columnAt(depth, sites.count)
+          given[name](sites, out)
+          return out
+        },
+        range: (given) => given[name] ?? ANY_VALUE,
       }
     }
     case 'UnaryExpression': {
       const of = part(node.argument)
       const sign = node.operator === '-' ? -1 : 1
       const not = node.operator === '!'
-      return (sites, given, depth) => {
-        const values = of(sites, given, depth)
-        for (let i = 0; i < sites.count; i++) values[i] = not ? truth(values[i] === 0) : sign * values[i]
-        return values
+      const ranges = UNARY_RANGES[String(node.operator)]
+      return {
+        values(sites, given, depth) {
+          const values = of.values(sites, given, depth)
+          for (let i = 0; i < sites.count; i++) values[i] = not ? truth(values[i] === 0) : sign * values[i]
+          return values
+        },
+        range: (given) => ranges(of.range(given)),
       }
     }
     case 'BinaryExpression': {
       const combine = BINARY[String(node.operator)]
       if (!combine) throw new FormulaError(`The formula uses “${String(node.operator)}”, which is not known here.`)
       const [left, right] = [part(node.left), part(node.right)]
-      return (sites, given, depth) => {
-        const a = left(sites, given, depth)
-        const b = right(sites, given, depth + 1)
-        for (let i = 0; i < sites.count; i++) a[i] = combine(a[i], b[i])
-        return a
+      const ranges = BINARY_RANGES[String(node.operator)]
+      return {
+        values(sites, given, depth) {
+          const a = left.values(sites, given, depth)
+          const b = right.values(sites, given, depth + 1)
+          for (let i = 0; i < sites.count; i++) a[i] = combine(a[i], b[i])
+          return a
+        },
+        range: (given) => ranges(left.range(given), right.range(given)),
       }
     }
     case 'ConditionalExpression': {
       const [test, yes, no] = [part(node.test), part(node.consequent), part(node.alternate)]
-      return (sites, given, depth) => {
-        const t = test(sites, given, depth)
-        const a = yes(sites, given, depth + 1)
-        const b = no(sites, given, depth + 2)
-        for (let i = 0; i < sites.count; i++) t[i] = t[i] !== 0 ? a[i] : b[i]
-        return t
+      return {
+        values(sites, given, depth) {
+          const t = test.values(sites, given, depth)
+          const a = yes.values(sites, given, depth + 1)
+          const b = no.values(sites, given, depth + 2)
+          for (let i = 0; i < sites.count; i++) t[i] = t[i] !== 0 ? a[i] : b[i]
+          return t
+        },
+        range: (given) => rangeOfChoice(test.range(given), yes.range(given), no.range(given)),
       }
     }
     case 'CallExpression':
@@ -180,7 +208,7 @@ function compile(node: Node, variables: readonly string[], uses: Set<string>, no
   }
 }
 
-function compileCall(node: Node, part: (inner: unknown) => Step): Step {
+function compileCall(node: Node, part: (inner: unknown) => Part): Part {
   const callee = node.callee as Node
   const name = callee.type === 'Identifier' ? String(callee.name) : ''
   const known = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined
@@ -188,12 +216,16 @@ function compileCall(node: Node, part: (inner: unknown) => Step): Step {
   const inner = node.arguments as unknown[]
   if (inner.length !== known.takes)
     throw new FormulaError(`${name} takes ${known.takes} ${known.takes === 1 ? 'value' : 'values'}, and ${inner.length} are given.`)
-  const steps = inner.map(part)
+  const parts = inner.map(part)
   const { of } = known
-  return (sites, given, depth) => {
-    const columns = steps.map((step, i) => step(sites, given, depth + i))
-    const [a, b = a, c = a] = columns
-    for (let i = 0; i < sites.count; i++) a[i] = of(a[i], b[i], c[i])
-    return a
+  const ranges = FUNCTION_RANGES[name]
+  return {
+    values(sites, given, depth) {
+      const columns = parts.map(({ values }, i) => values(sites, given, depth + i))
+      const [a, b = a, c = a] = columns
+      for (let i = 0; i < sites.count; i++) a[i] = of(a[i], b[i], c[i])
+      return a
+    },
+    range: (given) => ranges(...parts.map(({ range }) => range(given))),
   }
 }

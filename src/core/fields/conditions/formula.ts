@@ -1,11 +1,11 @@
 import { createSites } from '../../columns.ts'
-import { siteVariables, VARIABLE_NAMES } from './variables.ts'
+import { siteVariables, VARIABLE_NAMES, variablesIn } from './variables.ts'
 import { landHeights } from '../../grounds/terrain.ts'
 import { formula as formulaParam, length } from '../../kinds.ts'
 import { readFormula } from '../../math/formula.ts'
 import { saturate } from '../../math/portable.ts'
 import type { ConditionContext } from './define.ts'
-import { defineCondition, fixed } from './define.ts'
+import { bounded, defineCondition, fixed } from './define.ts'
 import { scratchColumn } from '../scratch.ts'
 
 const columnOf = scratchColumn()
@@ -27,12 +27,18 @@ export const formula = defineCondition({
     const read = readFormula(p.text, VARIABLE_NAMES)
     if ('problem' in read) return () => undefined
     const variables = siteVariables(context, p.size)
-    return (sites) => {
-      const work = columnOf(sites.count)
-      read.formula.run(sites, variables, work)
-      // What is no number takes nothing.
-      for (let i = 0; i < sites.count; i++) sites.weight[i] *= work[i] === work[i] ? saturate(work[i]) : 0
-    }
+    return bounded(
+      (sites) => {
+        const work = columnOf(sites.count)
+        read.formula.run(sites, variables, work)
+        // What is no number takes nothing.
+        for (let i = 0; i < sites.count; i++) sites.weight[i] *= work[i] === work[i] ? saturate(work[i]) : 0
+      },
+      (block) => {
+        const { low, high, sure } = read.formula.range(variablesIn(block, read.formula.uses, context))
+        return { low: sure ? saturate(low) : 0, high: saturate(high) }
+      },
+    )
   },
   warning(p, context) {
     const read = readFormula(p.text, VARIABLE_NAMES)

@@ -2,7 +2,10 @@ import type { ConditionContext } from './define.ts'
 import { landGradients } from '../../grounds/terrain.ts'
 import { tiltOf } from './slope.ts'
 import { shorelineOf } from '../../grounds/shoreline.ts'
+import type { GroundBlock, Range } from '../../grounds/blocks.ts'
 import type { Variable } from '../../math/formula.ts'
+import type { FormulaRange } from '../../math/formula-range.ts'
+import { distancesIn, shifted, slopesIn } from '../bounds.ts'
 import { fractalColumn } from '../../math/noise.ts'
 import { atan, DEGREE, saturate } from '../../math/portable.ts'
 import { CHANNEL, draw } from '../../math/random.ts'
@@ -61,4 +64,29 @@ export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, n
       for (let i = 0; i < count; i++) out[i] = draw(draws[i] ^ seed, CHANNEL.formula)
     },
   }
+}
+
+/** What the variables that a formula uses can be in a block of the terrain. */
+export function variablesIn(block: GroundBlock, uses: readonly string[], context: ConditionContext): Record<string, FormulaRange> {
+  return Object.fromEntries(uses.map((name) => [name, { ...RANGES[name as keyof typeof VARIABLES](block, context), sure: true }]))
+}
+
+const RANGES: Readonly<Record<keyof typeof VARIABLES, (block: GroundBlock, context: ConditionContext) => Range>> = {
+  x: ({ x0, x1 }) => ({ low: x0, high: x1 }),
+  z: ({ z0, z1 }) => ({ low: z0, high: z1 }),
+  height: (block) => block.heights(),
+  slope(block) {
+    const { low, high } = slopesIn(block)
+    return { low: low / DEGREE - 1e-9, high: high / DEGREE + 1e-9 }
+  },
+  water: (block, { waterLevel }) => shifted(block.heights(), -waterLevel),
+  shore(block, { terrain, waterLevel }) {
+    const away = distancesIn(block, shorelineOf(terrain, waterLevel), false, FARTHEST_SHORE)
+    const [low, high] = [Math.min(away.low, FARTHEST_SHORE), Math.min(away.high, FARTHEST_SHORE)]
+    const heights = block.heights()
+    if (heights.low >= waterLevel) return { low, high }
+    return heights.high < waterLevel ? { low: -high, high: -low } : { low: -high, high }
+  },
+  noise: () => ({ low: 0, high: 1 }),
+  dice: () => ({ low: 0, high: 1 }),
 }
