@@ -5,6 +5,7 @@ import type { LoopKernels } from '../kernels/kernel-set.ts'
 import { freeBehind, placesOf, loopKernels } from '../kernels/kernels.ts'
 import type { BlockRows } from '../stance/stance.ts'
 import type { Arena } from './arena.ts'
+import { MOST_INSERTED } from './order.ts'
 
 /** The sites of an arena that become a block, and what it says of them besides where and how they stand. */
 export interface Becoming {
@@ -19,8 +20,6 @@ export interface Becoming {
 
 /** More sites are not copied into the kernels' memory, which never shrinks. */
 const MOST_SITES = 65536
-/** Where a bucket of keys holds more rows, sorting by comparison is quicker. */
-const MOST_INSERTED = 64
 
 /** Rows of a block made by the kernels; null where there are none, and for what does not suit them. */
 export function kernelRows(chosen: Becoming): BlockRows | null {

@@ -48,7 +48,8 @@ export function byKeyThenId(
   return out
 }
 
-const MOST_INSERTED = 64
+/** Where a bucket of keys holds more rows, sorting by comparison is quicker. */
+export const MOST_INSERTED = 64
 let ends = new Uint32Array(8192)
 let bucketOf = new Uint32Array(8192)
 /** Class and key in one number, as keys are at most 1. */

@@ -35,7 +35,8 @@ export function evenSource(seed: number, scale: EvenScale): CandidateSource {
   const alongZ = (swap ? pattern.bucketX : pattern.bucketZ).map(place(flipZ))
   const highOfOctave = addressHighOf(PART.even, scale.octave, 0)
   // What a point's draw key is made of besides the cell of its copy.
-  const salted = Int32Array.from(pattern.bucketPoints, (point) => saltedHigh(drawSalt(seed), highOfOctave | point))
+  const salt = drawSalt(seed)
+  const salted = Int32Array.from(pattern.bucketPoints, (point) => saltedHigh(salt, highOfOctave | point))
   const copies: Copies = { period, shiftX, shiftZ, bucketSide, slack, flipX, flipZ, swap, bucketStart, bucketPoints, alongX, alongZ, highOfOctave, salted, fullest: fullestBucket(bucketStart, bucketPoints, points) }
   return {
     density: limit / (period * period),
