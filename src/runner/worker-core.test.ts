@@ -51,6 +51,16 @@ describe('the inside of a worker', () => {
     expect((await run('wide', 'ground')).at(-1)).toEqual({ type: 'done', output: 30 })
   })
 
+  it('keeps what it has when the same is handed over again, as names are of contents', async () => {
+    const { tell, run } = worker()
+    await tell({ type: 'share', shared: { type: 'thing', name: 'outline/x', thing: { id: 'the one', name: '' } } })
+    await tell({ type: 'share', shared: { type: 'thing', name: 'outline/x', thing: { id: 'another', name: '' } } })
+    expect((await run('called', 'outline/x')).at(-1)).toEqual({ type: 'done', output: 'the one' })
+    await tell({ type: 'forget', name: 'outline/x' })
+    await tell({ type: 'share', shared: { type: 'thing', name: 'outline/x', thing: { id: 'another', name: '' } } })
+    expect((await run('called', 'outline/x')).at(-1)).toEqual({ type: 'done', output: 'another' })
+  })
+
   it('hands buffers over that the task names', async () => {
     const { run, transfers } = worker()
     const [, done] = await run('large', null)

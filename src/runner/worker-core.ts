@@ -43,11 +43,12 @@ export function createWorkerCore(
   }
 
   function keep(shared: Shared): void {
+    // Names are of contents: what is here already stays, with all that was made of it.
+    if (held[shared.type].has(shared.name)) return
     if (shared.type === 'bytes') held.bytes.set(shared.name, shared.bytes)
     else if (shared.type === 'thing') held.thing.set(shared.name, shared.thing)
     else if (shared.type === 'setup') held.setup.set(shared.name, shared.setup)
-    // Names are of contents: one that is here already stays, with all that was measured of it.
-    else if (!held.terrain.has(shared.name)) held.terrain.set(shared.name, createTerrain(shared.heights, shared.columns, shared.rows, shared.sizeX, shared.sizeZ))
+    else held.terrain.set(shared.name, createTerrain(shared.heights, shared.columns, shared.rows, shared.sizeX, shared.sizeZ))
   }
 
   return async (message) => {

@@ -1,6 +1,7 @@
 import type { GroundBlock, Range } from '../grounds/blocks.ts'
 import { atan, smoothstep } from '../math/portable.ts'
 import type { LineIndex } from '../outlines/distance.ts'
+import type { Around, Places } from '../surroundings.ts'
 
 /**
  * What the weight of a condition can be anywhere in a block of ground: never below `low`, never above `high`.
@@ -12,8 +13,11 @@ export const ANYTHING: Bound = { low: 0, high: 1 }
 export const NOTHING: Bound = { low: 0, high: 0 }
 export const EVERYTHING: Bound = { low: 1, high: 1 }
 
-/** Tells a condition's bound in a block; whoever cannot tell says {@link ANYTHING}. */
-export type BoundIn = (block: GroundBlock) => Bound
+/**
+ * Tells a condition's bound in a block, among those of the earlier plantings that are known; whoever cannot tell says
+ * {@link ANYTHING}.
+ */
+export type BoundIn = (block: GroundBlock, around: Around) => Bound
 
 /** The bound of `within` (`conditions/define.ts`) over a range of values. */
 export function boundWithin({ low, high }: Range, from: number, to: number, soft: number): Bound {
@@ -67,6 +71,14 @@ export function distancesIn(block: GroundBlock, index: LineIndex, signed: boolea
   if (!Number.isFinite(d)) return { low: d, high: d }
   const [low, high] = [d - radius - slack, d + radius + slack]
   return { low: signed ? (low < -limit ? -Infinity : low) : Math.max(0, low), high: high > limit ? Infinity : high }
+}
+
+/** Distances in plan from anywhere in a block to the nearest of some places, m; infinite beyond `limit`. */
+export function awayIn(block: GroundBlock, places: Places, limit: number): Range {
+  const [x, z] = [0.5 * (block.x0 + block.x1), 0.5 * (block.z0 + block.z1)]
+  const reach = radiusOf(block) + 1e-9 * (1 + Math.abs(x) + Math.abs(z))
+  const away = places.nearest(x, z, limit + reach)
+  return { low: away - reach > limit ? Infinity : Math.max(0, away - reach), high: away + reach > limit ? Infinity : away + reach }
 }
 
 /** Steepness of the ground anywhere in a block, rad. */

@@ -1,13 +1,14 @@
-import type { Box3 } from 'three'
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Sphere, Vector3 } from 'three'
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three'
 import type { HitPointInfo, MeshBVHOptions } from 'three-mesh-bvh'
 import { MeshBVH } from 'three-mesh-bvh'
+import type { BallLists, TreeWalk } from './ball-lists.ts'
+import { ballLists } from './ball-lists.ts'
 import type { MeshShape } from './mesh-shape.ts'
 import type { MeshTree } from './solid.ts'
 
 /** Indirect, so that the order of triangles, which ids hang on, stays as it is; the typings do not know of it yet. */
 const TREE_OPTIONS: MeshBVHOptions & { indirect: boolean } = { indirect: true }
-type IndirectBVH = MeshBVH & { readonly resolveTriangleIndex: (at: number) => number }
+type IndirectBVH = MeshBVH & TreeWalk
 const MOST_HITS = 64
 const trees = new WeakMap<MeshShape, MeshTree>()
 
@@ -41,20 +42,7 @@ function createTree({ positions, indices }: MeshShape): MeshTree {
   const hitDistance = new Float64Array(MOST_HITS)
   const hitTriangle = new Uint32Array(MOST_HITS)
 
-  const ball = new Sphere()
-  let list: Uint32Array = new Uint32Array(0)
-  let listed = 0
-  const listing = {
-    intersectsBounds: (box: Box3) => box.intersectsSphere(ball),
-    intersectsRange: (offset: number, count: number) => {
-      if (listed + count > list.length) {
-        listed = -1
-        return true
-      }
-      for (let i = offset; i < offset + count; i++) list[listed++] = bvh.resolveTriangleIndex(i)
-      return false
-    },
-  }
+  let lists: BallLists | null = null
 
   function allHits(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number): number {
     ray.origin.set(ox, oy, oz)
@@ -92,13 +80,6 @@ function createTree({ positions, indices }: MeshShape): MeshTree {
       return bvh.raycastFirst(ray, DoubleSide)?.distance ?? Infinity
     },
     hits: allHits,
-    around(x, y, z, radius, into) {
-      ball.center.set(x, y, z)
-      ball.radius = radius
-      list = into
-      listed = 0
-      bvh.shapecast(listing)
-      return listed
-    },
+    around: (x, y, z, radius, into) => (lists ??= ballLists(bvh, indices.length / 3))(x, y, z, radius, into),
   }
 }

@@ -1,6 +1,5 @@
-/** Cells along each side of a box, as a power of two. */
-const BITS = 6
-const CELLS = 1 << (3 * BITS)
+/** Most cells along each side of a box, as a power of two. */
+const MOST_BITS = 6
 
 /**
  * Places, x y z of each in `coordinates`, so ordered that those that follow each other lie near each other: by cubes
@@ -16,8 +15,11 @@ export function nearbyOrder(count: number, coordinates: Float64Array): Uint32Arr
       if (value < low[c]) low[c] = value
       if (value > high[c]) high[c] = value
     }
-  const per = low.map((value, c) => ((1 << BITS) - 1e-6) / Math.max(high[c] - value, 1e-9))
-  const start = new Uint32Array(CELLS + 1)
+  // Some cells for each place: more would take longer to go through than they save.
+  const bits = Math.min(MOST_BITS, Math.ceil((32 - Math.clz32(count)) / 3) + 1)
+  const cells = 1 << (3 * bits)
+  const per = low.map((value, c) => ((1 << bits) - 1e-6) / Math.max(high[c] - value, 1e-9))
+  const start = new Uint32Array(cells + 1)
   const codes = new Uint32Array(count)
   for (let i = 0; i < count; i++) {
     let code = 0
@@ -25,7 +27,7 @@ export function nearbyOrder(count: number, coordinates: Float64Array): Uint32Arr
     codes[i] = code
     start[code + 1]++
   }
-  for (let k = 0; k < CELLS; k++) start[k + 1] += start[k]
+  for (let k = 0; k < cells; k++) start[k + 1] += start[k]
   const order = new Uint32Array(count)
   for (let i = 0; i < count; i++) order[start[codes[i]]++] = i
   return order

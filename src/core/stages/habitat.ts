@@ -41,7 +41,7 @@ export function prepareUse(use: ConditionUse, surroundings: Surroundings, seed: 
   // As long as a planting that it names has not grown, the condition lets everything through, turned round or not.
   const turned = turnedRound(weigh, (around) => plantings.every(({ id }) => around.has(id)))
   const { bound } = weigh
-  return bound && plantings.length === 0 ? bounded(turned, (block) => boundTurned(bound(block))) : turned
+  return bound ? bounded(turned, (block, around) => boundTurned(bound(block, around))) : turned
 }
 
 function contextOf(use: ConditionUse, surroundings: Surroundings, seed: number): ConditionContext {
@@ -74,14 +74,17 @@ export function anyOf(steps: readonly Weigh[]): Weigh {
     arena.giveBack()
     arena.giveBack()
   }
-  return bounded(weigh, (block) => boundOfAny(steps.map(({ bound }) => bound?.(block) ?? ANYTHING)))
+  return bounded(weigh, (block, around) => boundOfAny(steps.map(({ bound }) => bound?.(block, around) ?? ANYTHING)))
 }
 
-/** Prepares the conditions of a planting: all that are switched on must hold (weights multiply), or the best of them counts. */
+/**
+ * Prepares the conditions of a planting: all that are switched on must hold (weights multiply), or the best of them
+ * counts. Dear ones are asked last, of what the others leave.
+ */
 export function prepareHabitat({ habitat, combine, seed }: HabitatOf, surroundings: Surroundings): Habitat {
-  const each = habitat
-    .filter((use) => use.on)
-    .map((use): HabitatStep => ({ weigh: prepareUse(use, surroundings, seed >>> 0), asksHeights: !CONDITIONS.get(use.kind).flat }))
+  const on = habitat.filter((use) => use.on).map((use) => ({ use, condition: CONDITIONS.get(use.kind) }))
+  const inTurn = [...on.filter(({ condition }) => !condition.dear), ...on.filter(({ condition }) => condition.dear)]
+  const each = inTurn.map(({ use, condition }): HabitatStep => ({ weigh: prepareUse(use, surroundings, seed >>> 0), asksHeights: !condition.flat }))
   const asksHeights = each.some((one) => one.asksHeights)
   const steps = combine === 'any' && each.length > 1 ? [{ weigh: anyOf(each.map(({ weigh }) => weigh)), asksHeights }] : each
   return Object.assign((sites: Sites, around: Around, arena: Arena) => weighBy(steps, sites, around, arena), { asksHeights, steps })

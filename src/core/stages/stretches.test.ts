@@ -10,6 +10,7 @@ import { evenSource } from './candidates/even-source.ts'
 import { gatheredSource, randomSource, togetherSource } from './candidates/plan.ts'
 import { evenScaleOfSpacing } from './candidates/even-pattern.ts'
 import { prepareHabitat } from './habitat.ts'
+import { nearestOf } from './rooms.ts'
 import { tilesOver } from './tiles.ts'
 import { stretchesOf, tilesToGrow } from './stretches.ts'
 import { prepareWeigh } from './weigh.ts'
@@ -20,7 +21,7 @@ const terrains = [hilly(200, 201), terrainOf((x, z) => 20 * Math.sin(x / 170) * 
 const outlines = [outlineOf('patch', [[-40, -30, 50, -35, 30, 45, -25, 30]]), outlineOf('path', [[-90, -70, -20, 0, 60, 10, 95, 80]], { width: 3 })]
 
 const uses: fc.Arbitrary<ConditionUse[]> = fc
-  .tuple(unit, unit, unit, fc.subarray(['height', 'slope', 'path', 'patch', 'patchiness', 'from-water', 'formula'], { minLength: 1 }), fc.subarray(['slope', 'patch', 'patchiness']))
+  .tuple(unit, unit, unit, fc.subarray(['height', 'slope', 'path', 'patch', 'patchiness', 'from-water', 'formula', 'planting'], { minLength: 1 }), fc.subarray(['slope', 'patch', 'patchiness', 'planting']))
   .map(([a, b, soft, kinds, inverted]) =>
     [
       condition('height', { height: { from: 10 * a - 5, to: 10 * a - 5 + 6 * b }, soft }),
@@ -30,6 +31,7 @@ const uses: fc.Arbitrary<ConditionUse[]> = fc
       condition('patchiness', { size: 5 + 150 * a, coverage: b, contrast: soft, octaves: 2 }),
       condition('from-water', { away: { from: -3, to: 30 * b }, soft: 2 * soft }),
       condition('formula', { text: 'noise > 0.4' }),
+      condition('planting', { planting: 'other', manner: a < 0.5 ? 'near' : 'away', distance: 1 + 20 * b, profile: soft < 0.5 ? 'steady' : 'close' }),
     ]
       .filter(({ kind }) => kinds.includes(kind))
       .map((use) => ({ ...use, invert: inverted.includes(use.kind) })),
@@ -47,6 +49,10 @@ const areaOf = (bounds: Rect, [a, b, w, d]: readonly number[]) => {
   return { x0, z0, x1: Math.min(bounds.x1, x0 + 2 + w * 90), z1: Math.min(bounds.z1, z0 + 2 + d * 90) }
 }
 
+/** What an earlier planting has grown: known when a tile grows, or not, as when it is gone. */
+const others = nearestOf(Float32Array.from({ length: 40 }, (_, i) => 60 * Math.sin(i * 1.7)), Float32Array.from({ length: 40 }, (_, i) => 60 * Math.cos(i * 2.3)), 20)
+const arounds = [NOTHING_AROUND, new Map([['other', others]])]
+
 /** No drivers. */
 const UNDRIVEN = { thin: null, asksHeights: { thin: false, stand: false } }
 
@@ -54,21 +60,21 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
   it('leaves the very candidates that asking each of them leaves', () => {
     let cutUp = 0
     fc.assert(
-      fc.property(fc.constantFrom(...terrains), uses, fc.constantFrom('all' as const, 'any' as const), fc.constantFrom(...sources), fc.array(unit, { minLength: 4, maxLength: 4 }), fc.constantFrom(1, 0.4), (terrain, habitat, combine, source, place, part) => {
+      fc.property(fc.constantFrom(...terrains), uses, fc.constantFrom('all' as const, 'any' as const), fc.constantFrom(...sources), fc.array(unit, { minLength: 4, maxLength: 4 }), fc.constantFrom(1, 0.4), fc.constantFrom(...arounds), (terrain, habitat, combine, source, place, part, around) => {
         const ground = groundOfTerrain(terrain)
         const surroundings = surroundingsOf(terrain, { outlines }, 0.5)
         const area = areaOf(terrain.bounds, place)
         const left = (one: Ground) => {
           const arena = createArena()
           const { gather } = prepareWeigh(arena, prepareHabitat({ habitat, combine, seed: 7 }, surroundings), UNDRIVEN)
-          gather({ ground: one, before: [], source, area, wanted: { limit: source.limit, part, keyScale: 1 }, around: NOTHING_AROUND })
+          gather({ ground: one, before: [], source, area, wanted: { limit: source.limit, part, keyScale: 1 }, around })
           const { sites, key } = arena
           return Array.from({ length: sites.count }, (_, i) => [sites.addressHigh[i], sites.addressLow[i], key[i], sites.x[i], sites.z[i], sites.draws[i]].join(' ')).sort()
         }
         const { block: _block, ...whole } = ground
         const expected = left(whole)
         expect(left(ground)).toEqual(expected)
-        const stretches = stretchesOf(area, prepareHabitat({ habitat, combine, seed: 7 }, surroundings).steps, (rect) => ground.block!(rect), source)
+        const stretches = stretchesOf(area, prepareHabitat({ habitat, combine, seed: 7 }, surroundings).steps, (rect) => ground.block!(rect), source, around)
         const covered = stretches.flatMap(({ pieces }) => pieces).reduce((sum, { rect }) => sum + (rect.x1 - rect.x0) * (rect.z1 - rect.z0), 0)
         if (covered < 0.999 * (area.x1 - area.x0) * (area.z1 - area.z0)) cutUp++
       }),
@@ -127,8 +133,8 @@ describe('ground that is cut up by what conditions say of whole blocks', () => {
     const blockOf = groundOfTerrain(terrain).block!
     const steps = (height: { from: number | null; to: number | null }) => prepareHabitat({ habitat: [condition('height', { height, soft: 0 })], combine: 'all', seed: 1 }, surroundingsOf(terrain)).steps
     const area = { x0: -50, z0: -50, x1: 50, z1: 50 }
-    expect(stretchesOf(area, steps({ from: -100, to: null }), blockOf, { density: 1, reach: 0 })).toEqual([{ pieces: [{ rect: area, most: 1 }], steps: [] }])
-    expect(stretchesOf(area, steps({ from: 100, to: null }), blockOf, { density: 1, reach: 0 })).toEqual([])
+    expect(stretchesOf(area, steps({ from: -100, to: null }), blockOf, { density: 1, reach: 0 }, NOTHING_AROUND)).toEqual([{ pieces: [{ rect: area, most: 1 }], steps: [] }])
+    expect(stretchesOf(area, steps({ from: 100, to: null }), blockOf, { density: 1, reach: 0 }, NOTHING_AROUND)).toEqual([])
     expect(tilesToGrow(terrain.bounds, 16, steps({ from: 100, to: null }), blockOf, 2)).toEqual([])
   })
 })

@@ -1,5 +1,7 @@
 import type { GroundBlock } from '../grounds/blocks.ts'
 import type { Rect } from '../grounds/terrain.ts'
+import type { Around } from '../surroundings.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
 import type { CandidateSource } from './candidates/plan.ts'
 import type { HabitatStep } from './habitat.ts'
 import type { TileAddress } from './tiles.ts'
@@ -30,10 +32,11 @@ export function stretchesOf(
   steps: readonly HabitatStep[],
   blockOf: (rect: Rect) => GroundBlock,
   { density, reach }: Pick<CandidateSource, 'density' | 'reach'>,
+  around: Around,
 ): Stretch[] {
   const least = Math.max(4 * LEAST_CANDIDATES, 4 * reach * reach * density)
   const cut = (rect: Rect, left: readonly HabitatStep[]): Cut[] => {
-    const asked = askedIn(blockOf(rect), left)
+    const asked = askedIn(blockOf(rect), left, around)
     if (!asked) return []
     const many = (rect.x1 - rect.x0) * (rect.z1 - rect.z0) * density
     if (!asked.steps.some(({ weigh }) => weigh.bound) || many <= least) return [{ rect, ...asked }]
@@ -79,7 +82,7 @@ export function tilesToGrow(bounds: Rect, side: number, steps: readonly HabitatS
   const look = (a0: number, a1: number, b0: number, b1: number, left: readonly HabitatStep[]): void => {
     if (a0 >= a1 || b0 >= b1) return
     const rect = { x0: Math.max(bounds.x0, a0 * side), z0: Math.max(bounds.z0, b0 * side), x1: Math.min(bounds.x1, a1 * side), z1: Math.min(bounds.z1, b1 * side) }
-    const asked = askedIn(blockOf(rect), left)
+    const asked = askedIn(blockOf(rect), left, NOTHING_AROUND)
     if (!asked) return
     if (a1 - a0 === 1 && b1 - b0 === 1) {
       if (mayBear(rect, asked.steps, blockOf, looks)) found.push({ i: a0, j: b0 })
@@ -99,17 +102,17 @@ export function tilesToGrow(bounds: Rect, side: number, steps: readonly HabitatS
 function mayBear(rect: Rect, steps: readonly HabitatStep[], blockOf: (rect: Rect) => GroundBlock, looks: number): boolean {
   if (looks === 0 || !steps.some(({ weigh }) => weigh.bound)) return true
   return quartersOf(rect).some((quarter) => {
-    const asked = askedIn(blockOf(quarter), steps)
+    const asked = askedIn(blockOf(quarter), steps, NOTHING_AROUND)
     return asked !== null && mayBear(quarter, asked.steps, blockOf, looks - 1)
   })
 }
 
 /** Which of the conditions a block does not take as a whole, and the greatest weight there can be; null where there is none. */
-function askedIn(block: GroundBlock, steps: readonly HabitatStep[]): { readonly steps: readonly HabitatStep[]; readonly most: number } | null {
+function askedIn(block: GroundBlock, steps: readonly HabitatStep[], around: Around): { readonly steps: readonly HabitatStep[]; readonly most: number } | null {
   let most = 1
   const asked: HabitatStep[] = []
   for (const step of steps) {
-    const bound = step.weigh.bound?.(block)
+    const bound = step.weigh.bound?.(block, around)
     if (bound?.high === 0) return null
     if (bound && bound.low >= 1) continue
     asked.push(step)

@@ -76,7 +76,7 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, { thin, asksHeights
         weigh(ground, before, wanted, around)
         return
       }
-      for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source)) {
+      for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source, around)) {
         candidates.count = 0
         for (const { rect, most } of pieces) source.fill(rect, candidates, below * most)
         weighSites(candidates, ground, before, steps, around)

@@ -31,6 +31,8 @@ export interface Condition {
   readonly params: ParamSet
   /** Looks at plan positions (and normals on meshes) alone, so that sites need not be landed for it. */
   readonly flat: boolean
+  /** Takes many times as long to ask as heights, slopes or noise: asked of what the others leave. */
+  readonly dear: boolean
   sentence(values: Readonly<Record<string, ParamValue>>): Phrase
   prepare(values: Readonly<Record<string, ParamValue>>, context: ConditionContext): Weigh
   /** What it finds at a place, with its number: "slope of 12°". */
@@ -49,6 +51,7 @@ interface ConditionOf<S extends ParamSet> {
   readonly help: string
   readonly params: S
   readonly flat?: true
+  readonly dear?: true
   sentence(values: ValuesOf<S>): Phrase
   prepare(values: ValuesOf<S>, context: ConditionContext): Weigh
   explain(values: ValuesOf<S>, context: ConditionContext, place: Place, around: Around): string
@@ -66,6 +69,7 @@ export function defineCondition<S extends ParamSet>(descriptor: ConditionOf<S>):
     help: descriptor.help,
     params: descriptor.params,
     flat: descriptor.flat ?? false,
+    dear: descriptor.dear ?? false,
     sentence: (values) => descriptor.sentence(values as ValuesOf<S>),
     prepare: (values, context) => descriptor.prepare(values as ValuesOf<S>, context),
     explain: (values, context, place, around) => descriptor.explain(values as ValuesOf<S>, context, place, around),

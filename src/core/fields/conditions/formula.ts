@@ -14,6 +14,7 @@ export const formula = defineCondition({
   kind: 'formula',
   label: 'Formula',
   help: 'Takes the ground by a formula of your own: 0 refuses, 1 takes, between thins out.',
+  dear: true,
   params: {
     text: formulaParam('slope < 20 && noise > 0.5', { label: 'Formula', help: 'Of height, slope, water, shore, x, z, noise and dice.' }),
     size: length(20, { label: 'Noise size', help: 'Width of a patch of the variable noise.', min: 0.1, max: 5000, step: 0.5 }),

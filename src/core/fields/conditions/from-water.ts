@@ -10,6 +10,7 @@ export const fromWater = defineCondition({
   kind: 'from-water',
   label: 'Distance to water',
   help: 'Keeps near the shoreline, or away from it, measured over the ground in plan.',
+  dear: true,
   params: {
     away: span('m', 0, 5, {
       label: 'From the shoreline',

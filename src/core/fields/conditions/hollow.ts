@@ -7,6 +7,7 @@ export const hollow = defineCondition({
   kind: 'hollow',
   label: 'Hollow or ridge',
   help: 'Keeps to ground that lies lower or higher than its surroundings: hollows hold water, ridges catch the wind.',
+  dear: true,
   params: {
     over: span('m', null, -0.2, {
       label: 'Above its surroundings',

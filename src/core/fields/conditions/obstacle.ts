@@ -13,6 +13,7 @@ export const obstacle = defineCondition({
   kind: 'obstacle',
   label: 'Obstacle',
   help: 'Keeps out of a mesh that stands in the meadow, judged in three dimensions: things may stand under a raised deck.',
+  dear: true,
   params: {
     mesh: ref('mesh', { label: 'Mesh', help: 'Which one; bring meshes in through the drawer Ground.' }),
     margin: length(0.3, { label: 'Margin', help: 'How far it keeps from the mesh on all sides.', max: 200, step: 0.05 }),

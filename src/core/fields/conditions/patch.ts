@@ -13,6 +13,7 @@ export const patch = defineCondition({
   label: 'Patch',
   help: 'Grows inside a patch that is drawn on the ground, or keeps out of it.',
   flat: true,
+  dear: true,
   params: {
     patch: ref('patch', { label: 'Patch', help: 'Which patch; draw them in the drawer Outlines.' }),
     side: choice(

@@ -13,6 +13,7 @@ export const path = defineCondition({
   label: 'Distance to a path',
   help: 'Keeps along a path, or off it: between two distances from its sides.',
   flat: true,
+  dear: true,
   params: {
     path: ref('path', { label: 'Path', help: 'Which path; draw them in the drawer Outlines.' }),
     away: span('m', 0, 3, {

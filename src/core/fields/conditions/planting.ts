@@ -1,12 +1,15 @@
 import { choice, length, ref } from '../../kinds.ts'
 import { saturate, smoothstep } from '../../math/portable.ts'
-import { defineCondition, metres } from './define.ts'
+import { ANYTHING, awayIn, boundTurned } from '../bounds.ts'
+import type { Weigh } from './define.ts'
+import { bounded, defineCondition, metres } from './define.ts'
 
 export const planting = defineCondition({
   kind: 'planting',
   label: 'Another planting',
   help: 'Keeps away from what another planting has grown, or gathers near it. The other one stands above in the list.',
   flat: true,
+  dear: true,
   params: {
     planting: ref('planting', { label: 'Planting', help: 'Which one; it must come before in the list.' }),
     manner: choice(
@@ -33,7 +36,7 @@ export const planting = defineCondition({
   prepare(p) {
     const near = p.manner === 'near'
     const nearness = PROFILES[p.profile]
-    return ({ x, z, weight, count }, around) => {
+    const weigh: Weigh = ({ x, z, weight, count }, around) => {
       const places = around.get(p.planting)
       if (!places) return
       for (let i = 0; i < count; i++) {
@@ -43,6 +46,13 @@ export const planting = defineCondition({
         weight[i] *= near ? close : 1 - close
       }
     }
+    return bounded(weigh, (block, around) => {
+      const places = around.get(p.planting)
+      if (!places) return ANYTHING
+      const { low, high } = awayIn(block, places, p.distance)
+      const close = { low: high < p.distance ? nearness(high / p.distance) : 0, high: low < p.distance ? nearness(low / p.distance) : 0 }
+      return near ? close : boundTurned(close)
+    })
   },
   explain(p, _context, { x, z }, around) {
     const places = around.get(p.planting)

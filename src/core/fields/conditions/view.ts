@@ -16,6 +16,7 @@ export const view = defineCondition({
   kind: 'view',
   label: 'View',
   help: 'Takes only what a saved view sees, with a margin around, so that nothing is spent out of shot.',
+  dear: true,
   params: {
     view: ref('view', { label: 'View', help: 'Which saved view; keep one in the drawer Views.' }),
     margin: angle(4, { label: 'Margin', help: 'How much wider than the picture on every side.', max: 60 }),
