@@ -99,10 +99,10 @@ const linearity = Math.max(...perInstance.map((times) => Math.abs(median(times.m
 sides.forEach((side, i) => say(`${side} m square: ${(median(perInstance[i]) * 1e9).toFixed(0)} ns an instance`))
 say(`largest deviation from linear ${(100 * linearity).toFixed(1)} %`)
 
-/** Workers that grow the whole scene together; a round of it tells the seconds. */
-function workersOf(of: number): { round: () => Promise<number>; end: () => Promise<unknown> } {
+/** Workers that grow the whole scene together, or each all of it by itself; a round of it tells the seconds. */
+function workersOf(many: number, together = true): { round: () => Promise<number>; end: () => Promise<unknown> } {
   const script = fileURLToPath(new URL('./worker.js', import.meta.url))
-  const workers = Array.from({ length: of }, () => new Worker(script))
+  const workers = Array.from({ length: many }, () => new Worker(script))
   return {
     async round() {
       const start = performance.now()
@@ -111,7 +111,7 @@ function workersOf(of: number): { round: () => Promise<number>; end: () => Promi
           (worker, part) =>
             new Promise<number>((resolve) => {
               worker.once('message', resolve)
-              worker.postMessage({ part, of })
+              worker.postMessage(together ? { part, of: many } : { part: 0, of: 1 })
             }),
         ),
       )
@@ -121,16 +121,23 @@ function workersOf(of: number): { round: () => Promise<number>; end: () => Promi
   }
 }
 
-const [one, two] = [workersOf(1), workersOf(2)]
+// Two that have nothing to do with each other tell what the machine gives two: its cores share a cache and memory.
+const [one, two, apart] = [workersOf(1), workersOf(2), workersOf(2, false)]
 const gains: number[] = []
+const possible: number[] = []
 for (let round = -2; round < ROUNDS; round++) {
-  const gain = (await one.round()) / (await two.round())
+  const alone = await one.round()
+  const gain = alone / (await two.round())
+  const both = (2 * alone) / (await apart.round())
   // The first rounds start the workers and let them learn.
-  if (round >= 0) gains.push(gain)
+  if (round < 0) continue
+  gains.push(gain)
+  possible.push(both)
 }
-await Promise.all([one.end(), two.end()])
+await Promise.all([one, two, apart].map((workers) => workers.end()))
 const twoWorkers = median(gains)
-say(`two workers against one ${twoWorkers.toFixed(2)} ×`)
+const twoApart = median(possible)
+say(`two workers against one ${twoWorkers.toFixed(2)} ×; two that each grow all of it for themselves ${twoApart.toFixed(2)} ×`)
 
 const bareRate = () => rate(fillPackage(PACKAGE_SIDE))
 const demo = await measureMeadow(await makeDemo(), ROUNDS, bareRate)
@@ -150,6 +157,7 @@ if (json)
       mixedVsPackage,
       linearity,
       twoWorkers,
+      twoApart,
       demoPerSecond: demo.perSecond,
       demoVsPackage: demo.vsPackage,
       realPerSecond: real.perSecond,
