@@ -12,7 +12,7 @@ export function pacer(now: () => number): () => Promise<void> {
 }
 
 /** Calls back once all that waits has had its turn: by a message, as a timer of no time at all is held back for milliseconds. */
-const afterOthers = (globalThis as { readonly setImmediate?: (then: () => void) => void }).setImmediate ?? byMessage()
+export const afterOthers = (globalThis as { readonly setImmediate?: (then: () => void) => void }).setImmediate ?? byMessage()
 
 function byMessage(): (then: () => void) => void {
   const waiting: (() => void)[] = []

@@ -1,3 +1,5 @@
+import { afterOthers } from '../growth/pacer.ts'
+
 /** Work of which only the newest matters. */
 export interface OwnTask {
   /** Does the work soon, unless newer work comes first. */
@@ -11,19 +13,15 @@ export interface OwnTask {
  * what an edit entails there would make that frame late.
  */
 function createOwnTask(): OwnTask {
-  const { port1, port2 } = new MessageChannel()
   let waiting: (() => void) | null = null
   function flush(): void {
     const work = waiting
     waiting = null
     work?.()
   }
-  port1.onmessage = flush
-  // In Node a port that is listened to keeps the process alive.
-  ;(port1 as { unref?: () => void }).unref?.()
   return {
     ask(work) {
-      if (!waiting) port2.postMessage(null)
+      if (!waiting) afterOthers(flush)
       waiting = work
     },
     flush,
