@@ -27,7 +27,7 @@ function meadowWithOutlines(): Meadow {
     ...newMeadow('Bench', 'ground', { samples: 65, size: 256 }),
     assets,
     outlines,
-    plantings: [{ ...planting, params: { ...planting.params, spacing: 2 }, habitat: outlines.map(({ id }) => newCondition('patch', { patch: id, feather: 4 }, id)) }],
+    plantings: [{ ...planting, params: { ...planting.params, spacing: 2 }, habitat: outlines.map(({ id }) => newCondition('patch', { patch: id, soft: 4 }, id)) }],
   }
 }
 

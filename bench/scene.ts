@@ -55,6 +55,7 @@ export function benchPlanting(assets: readonly Asset[]): Planting {
     colour: '#000000',
     visible: true,
     locked: false,
+    freeWhileHidden: false,
     seed: 5,
     mix: assets.map((asset) => ({ asset: asset.id, share: 1 })),
     habitat: [

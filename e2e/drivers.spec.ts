@@ -145,8 +145,8 @@ test('paths and patches as conditions and as drivers, images and other plantings
     await page.getByRole('button', { name: 'Where', exact: true }).click()
     if (kind === 'path') {
       await add(page, 'Distance to a path')
-      await type(page, inFolds(page, 'From its sides, from'), '1')
-      await type(page, inFolds(page, 'From its sides, to'), '6')
+      await type(page, inFolds(page, 'From its edge, from'), '1')
+      await type(page, inFolds(page, 'From its edge, to'), '6')
     } else await add(page, 'Patch')
     const kept = await places(page)
     expect(kept.length).toBeGreaterThan(15)
@@ -195,7 +195,7 @@ test('a driver changes what it is told to: each target is read out of the table'
   const before = (await places(page)).length
   for (const name of ['Turn', 'Lean']) for (const end of ['from', 'to']) await type(page, inFolds(page, `${name}, ${end}`), '0')
   await type(page, inFolds(page, 'Follow the slope'), '0')
-  await page.locator('.folds').getByRole('combobox', { name: 'Seated by' }).selectOption('centre')
+  await page.locator('.folds').getByRole('combobox', { name: 'Rests on' }).selectOption('centre')
   await addDriver(page, 'Formula')
   await page.getByRole('textbox', { name: 'Formula' }).fill('x / 100 + 0.5')
   const share = ({ x }: Place) => Math.min(1, Math.max(0, x / 100 + 0.5))

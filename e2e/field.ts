@@ -35,7 +35,7 @@ export async function countOf(page: Page, name: string): Promise<number> {
 
 /** Drags a number sideways by so many pixels. */
 export async function scrub(page: Page, number: Locator, pixels: number, steps = 6): Promise<void> {
-  await number.scrollIntoViewIfNeeded()
+  await number.evaluate((one) => one.scrollIntoView({ block: 'center' }))
   const box = await number.boundingBox()
   if (!box) throw new Error('the number is not to be seen')
   const x = box.x + box.width / 2

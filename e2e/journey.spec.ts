@@ -1,4 +1,5 @@
 import { test } from '@playwright/test'
+import { dropFiles } from './acts.ts'
 import { copyFileSync, mkdirSync, readFileSync } from 'node:fs'
 import * as THREE from 'three'
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js'
@@ -54,13 +55,7 @@ test('own ground, own model, closed tab, and a GLB that another reader opens', a
     await page.waitForTimeout(150)
   }
   // A real height file, dropped on the picture; a picture does not say its size and range, the person does.
-  const content = readFileSync('src/testing/heights/north_hills_16bit.png').toString('base64')
-  const transfer = await page.evaluateHandle(async (base64) => {
-    const data = new DataTransfer()
-    data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], 'north_hills_16bit.png'))
-    return data
-  }, content)
-  await page.dispatchEvent('main.field', 'drop', { dataTransfer: transfer })
+  await dropFiles(page, [{ name: 'north_hills_16bit.png', bytes: readFileSync('src/testing/heights/north_hills_16bit.png') }])
   const sheet = page.getByRole('dialog')
   await expect(sheet.getByText('16-bit PNG, 400 × 400 samples')).toBeVisible()
   await type(page, sheet.getByRole('spinbutton', { name: 'Width, west to east' }), '7.98 km')
@@ -73,7 +68,7 @@ test('own ground, own model, closed tab, and a GLB that another reader opens', a
   await settled(page)
   await page.keyboard.press('n')
   const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: /^Bring in a model/ }).click()
+  await page.getByRole('button', { name: /^Bring in models/ }).click()
   const model = info.outputPath('Spiky column.glb')
   copyFileSync('src/testing/models/cactus.glb', model)
   await (await chooser).setFiles(model)

@@ -121,7 +121,7 @@ test('a thing and a tool that are one file and one line in a list each are set, 
   await page.mouse.click(frame.x + at[0], frame.y + at[1])
   await page.keyboard.press('Escape')
   await expect(strip.getByRole('radio', { name: 'Look' })).toBeChecked()
-  await expect(page.getByRole('button', { name: /^Take back: Set a lamp/ })).toBeEnabled()
+  await expect(page.getByRole('button', { name: /^Undo: Set a lamp/ })).toBeEnabled()
 
   // Named by a condition, which chooses the only one there is; grown by.
   await add(page, 'Lit')

@@ -33,6 +33,7 @@ export const LAMP = defineThing<Lamp, Lamp>({
 export const lit = defineCondition({
   kind: 'made-up-lit',
   label: 'Lit',
+  subject: 'things',
   help: 'Takes the ground that a lamp lights.',
   flat: true,
   params: { lamp: ref('lamp', { label: 'Lamp', help: 'Which lamp.' }) },
@@ -60,6 +61,7 @@ export const lampTool = defineTool({
   drawing: 'M8 2 V14 M4 6 H12',
   cursor: 'copy',
   grips: false,
+  cross: true,
   params: { radius: length(12, { label: 'Light as far as', help: 'Radius of its light.', min: 1, max: 500, step: 1 }) },
   sentence: () => phrase`a circle of ${{ param: 'radius' }} around the place that is clicked`,
   begin: ({ session, view }, values) => ({

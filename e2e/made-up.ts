@@ -5,6 +5,7 @@ import { length, phrase } from '../src/core/kinds.ts'
 export const madeUp = defineCondition({
   kind: 'made-up-stripes',
   label: 'Stripes',
+  subject: 'pattern',
   help: 'Takes every other stripe of ground.',
   params: { width: length(10, { label: 'Stripe width', help: 'How wide each stripe is.', min: 1, max: 100, step: 1 }) },
   sentence: () => phrase`in stripes of ${{ param: 'width' }}`,

@@ -46,13 +46,13 @@ test('loaded once, everything works without a server: the demo, every import, ha
   expect(await countOf(page, 'Samphire on the mud')).toBeGreaterThan(1000)
 
   await page.getByRole('link', { name: 'Guide' }).click()
-  await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'A planting is a sentence' })).toBeVisible()
   await page.keyboard.press('Escape')
-  await expect(page.getByRole('heading', { name: 'Keys' })).toHaveCount(0)
+  await expect(page.getByRole('heading', { name: 'A planting is a sentence' })).toHaveCount(0)
 
   await openDrawer(page, 'Nursery')
   for (const [name, file] of [['cactus.glb', 'src/testing/models/cactus.glb'], ['degtri.obj', 'src/testing/fixtures/degtri_sliding.obj']] as const) {
-    await bring(page, 'Bring in a model', name, readFileSync(file))
+    await bring(page, 'Bring in models', name, readFileSync(file))
     await expect(page.getByRole('button', { name: 'Put on the shelf', exact: true })).toBeEnabled({ timeout: 60_000 })
     await page.getByRole('button', { name: 'Put on the shelf', exact: true }).click()
     await expect(page.getByRole('dialog')).toHaveCount(0)
@@ -71,7 +71,7 @@ test('loaded once, everything works without a server: the demo, every import, ha
   for (const [name, bytes] of grids) {
     await bring(page, 'Bring in a height file', name, bytes)
     await expect(page.getByRole('button', { name: 'Use this ground' })).toBeEnabled({ timeout: 30_000 })
-    await page.getByRole('button', { name: 'Leave it' }).click()
+    await page.getByRole('button', { name: 'Cancel' }).click()
   }
   await page.getByRole('button', { name: 'Hand off', exact: true }).click()
   const download = page.waitForEvent('download', { timeout: 120_000 })

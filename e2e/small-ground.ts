@@ -11,7 +11,7 @@ const CELL = 1.25
 export const heightOf = (x: number, z: number) => 0.12 * (x + 50) + 2.5 * Math.sin(z / 7)
 const heights = Float32Array.from({ length: SIDE * SIDE }, (_, i) => Number(heightOf((i % SIDE) * CELL - 50, Math.floor(i / SIDE) * CELL - 50).toFixed(3)))
 export const terrain = createTerrain(heights, SIDE, SIDE, 100, 100)
-const GRID = `ncols ${SIDE}\nnrows ${SIDE}\nxllcorner 0\nyllcorner 0\ncellsize ${CELL}\n${Array.from({ length: SIDE }, (_, r) => [...heights.subarray(r * SIDE, (r + 1) * SIDE)].map((h) => h.toFixed(3)).join(' ')).join('\n')}\n`
+export const GRID = `ncols ${SIDE}\nnrows ${SIDE}\nxllcorner 0\nyllcorner 0\ncellsize ${CELL}\n${Array.from({ length: SIDE }, (_, r) => [...heights.subarray(r * SIDE, (r + 1) * SIDE)].map((h) => h.toFixed(3)).join(' ')).join('\n')}\n`
 // A light asset, so that the processor has time for the rest.
 export const TEST = 'Cordgrass'
 

@@ -9,7 +9,7 @@ const changeable = (page: Page) => page.evaluate(() => JSON.stringify(window.way
 
 /** Where a control is taken hold of: a thumb where it stands on its track, anything else in its middle. */
 async function gripOf(control: Locator): Promise<[number, number]> {
-  await control.scrollIntoViewIfNeeded()
+  await control.evaluate((one) => one.scrollIntoView({ block: 'center' }))
   const box = await control.boundingBox()
   if (!box) throw new Error('the control is not to be seen')
   const share = await control.evaluate((one) => (one instanceof HTMLInputElement && one.type === 'range' ? (Number(one.value) - Number(one.min)) / (Number(one.max) - Number(one.min)) : null))

@@ -1,20 +1,8 @@
-import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
 import { test } from '@playwright/test'
+import { dropFiles } from './acts.ts'
+import { axeFaults } from './axe.ts'
 import { countOf, expect, openDemo, settled, type, card } from './field.ts'
 import { startSmall, TEST } from './small-ground.ts'
-
-async function drop(page: Page, name: string, bytes: number[]): Promise<void> {
-  const transfer = await page.evaluateHandle(
-    ([file, content]) => {
-      const data = new DataTransfer()
-      data.items.add(new File([new Uint8Array(content as number[])], file as string))
-      return data
-    },
-    [name, bytes] as const,
-  )
-  await page.dispatchEvent('main.field', 'drop', { dataTransfer: transfer })
-}
 
 test('bad files are refused in one sentence, and what there was is kept', async ({ page }) => {
   await openDemo(page)
@@ -24,12 +12,12 @@ test('bad files are refused in one sentence, and what there was is kept', async 
     ['cut.asc', [...new TextEncoder().encode('ncols 4\nnrows 4\ncellsize 1\n1 2 3')], 'ends at row 1, column 4'],
     ['broken.glb', [0x67, 0x6c, 0x54, 0x46, 2, 0, 0, 0], 'damaged or cut-short GLB'],
   ] as const) {
-    await drop(page, name, [...bytes])
+    await dropFiles(page, [{ name, bytes }])
     await expect(page.getByRole('alert')).toContainText(sentence)
-    await page.getByRole('button', { name: 'Leave it' }).click()
+    await page.getByRole('button', { name: 'Cancel' }).click()
     await expect(page.getByRole('alert')).toHaveCount(0)
   }
-  await drop(page, 'letter.docx', [1, 2])
+  await dropFiles(page, [{ name: 'letter.docx', bytes: [1, 2] }])
   await expect(page.getByText('of no kind that can be brought in here')).toBeVisible()
   await settled(page)
   expect(await countOf(page, 'Samphire on the mud')).toBe(before)
@@ -102,8 +90,7 @@ test('every page passes axe, in light and in dusk', async ({ page }) => {
     // Hints that hover above the page are no part of it.
     await page.mouse.move(640, 790)
     await page.waitForTimeout(300)
-    const { violations } = await new AxeBuilder({ page }).analyze()
-    expect(violations.map(({ id, nodes }) => `${where}: ${id} ${nodes[0]?.html.slice(0, 160)}`)).toEqual([])
+    expect((await axeFaults(page)).map(({ id, places }) => `${where}: ${id} ${places[0]}`)).toEqual([])
   }
   await page.goto('/')
   await page.getByRole('button', { name: 'Open the demo meadow' }).waitFor()

@@ -34,7 +34,7 @@ test('a newcomer dresses a real kind of ground, of 30 m with gaps, and hands it 
   await expect(page.getByRole('spinbutton', { name: 'Width, west to east' })).toHaveAttribute('aria-valuenow', /^188[0-9]/)
   await page.getByLabel('Distances are in').selectOption('metres')
   await expect(page.getByText('can hardly be')).toBeVisible()
-  await page.getByRole('button', { name: 'Leave it' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
 
   await bring(/^Bring in a height file/, 'alp.asc', GRID)
   await expect(page.getByText('samples (7.9 %) have no data').or(page.getByText(/samples \([\d.]+ %\) have no data/))).toBeVisible()

@@ -57,7 +57,7 @@ test('fifty edits leave nothing on the graphics card', async ({ page }) => {
     await page.keyboard.press('Control+z')
     await settled(page)
     await openDrawer(page, 'Ground')
-    await page.getByText('Shown', { exact: true }).locator('xpath=..').locator('label').click()
+    await page.getByText('Show the water', { exact: true }).click()
     await page.keyboard.press('Control+z')
     await openDrawer(page, 'Plantings')
     // The colour of the habitat on the ground, on and off.

@@ -50,7 +50,7 @@ test('conditions of the ground are set by hand and read out of the table', async
   // The other way round what was fully taken is refused.
   await add(page, 'Height')
   await type(page, inFolds(page, 'Height, from'), '6')
-  await page.getByRole('button', { name: 'Height: the other way round' }).click()
+  await page.getByRole('button', { name: 'Height: not, the other way round' }).click()
   await expect(card(page, TEST).locator('.sentence')).toContainText('not ')
   rows = await places(page)
   expect(rows.length).toBeGreaterThan(100)
@@ -143,7 +143,7 @@ test('patches, paths, images, other plantings and obstacles: set by hand, read o
   rows = await places(page, 'Thrift')
   expect(rows.length).toBeGreaterThan(500)
   expect(Math.min(...rows.map(nearest))).toBeGreaterThan(4 * 0.8 - 0.01)
-  await page.locator('.folds').getByRole('combobox', { name: 'Keeps' }).selectOption('near')
+  await page.locator('.folds').getByRole('combobox', { name: 'Grows', exact: true }).selectOption('near')
   rows = await places(page, 'Thrift')
   expect(rows.length).toBeGreaterThan(50)
   expect(Math.max(...rows.map(nearest))).toBeLessThan(4.01)
@@ -159,7 +159,7 @@ test('patches, paths, images, other plantings and obstacles: set by hand, read o
   const corners = Array.from({ length: 8 }, (_, i) => `v ${i & 1 ? 4 : -4} ${i & 2 ? 4 : 0} ${i & 4 ? 4 : -4}`)
   const faces = ['1 5 7 3', '2 4 8 6', '1 2 6 5', '3 7 8 4', '1 3 4 2', '5 6 8 7'].map((face) => `f ${face}`)
   await openDrawer(page, 'Ground')
-  await giveFile(page, 'Bring in a mesh to stand here (GLB, OBJ, PLY, STL)', 'box.obj', Buffer.from([...corners, ...faces].join('\n')))
+  await giveFile(page, 'Bring in a mesh to stand here (GLB, glTF, OBJ, PLY, STL)', 'box.obj', Buffer.from([...corners, ...faces].join('\n')))
   const sheet = page.getByRole('dialog')
   await sheet.getByRole('combobox', { name: 'It is' }).selectOption('obstacle')
   await sheet.getByRole('button', { name: 'Stand it in the meadow' }).click({ timeout: 60_000 })
@@ -257,11 +257,11 @@ test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, 
     const { x: bx, z: bz, reach } = await beacon()
     const rows = await places(page)
     const away = ({ x, z }: Place) => Math.hypot(x - bx, z - bz)
-    // Out of reach all have the first colour; near by, most are on the way to the second.
-    expect(rows.filter((row) => away(row) > reach && row.tint !== '#d8c48aff')).toEqual([])
+    // Out of reach nothing is changed; near by, all are on the way to the second colour.
+    expect(rows.filter((row) => away(row) > reach && row.tint !== '#ffffffff')).toEqual([])
     const close = rows.filter((row) => away(row) < reach / 3)
     expect(close.length).toBeGreaterThan(5)
-    expect(close.filter(({ tint }) => tint === '#d8c48aff')).toEqual([])
+    expect(close.filter(({ tint }) => tint === '#ffffffff')).toEqual([])
   }
   await check()
   await page.getByRole('button', { name: 'Beacon 1: drag it, or move it by the arrow keys' }).focus()
@@ -283,7 +283,7 @@ test('drivers, a beacon and the dial of arrangement: set by hand, moved by key, 
   // As in nature, from in groups to regular: the mean way to the nearest grows.
   await openDrawer(page, 'Plantings')
   await page.getByRole('button', { name: 'How many', exact: true }).click()
-  await type(page, inFolds(page, 'Own room'), '0')
+  await type(page, inFolds(page, 'Space kept around it'), '0')
   await page.locator('.folds').getByRole('combobox', { name: 'Placed' }).selectOption('natural')
   const index = async (preset: string) => {
     await page.locator('.folds').getByRole('combobox', { name: 'Arrangement, ready-made' }).selectOption({ label: preset })
@@ -299,7 +299,7 @@ test('a mesh is brought in, stood in the meadow, grown on all over, moved with i
   test.setTimeout(400_000)
   await startSmall(page)
   await openDrawer(page, 'Ground')
-  await giveFile(page, 'Bring in a mesh to stand here (GLB, OBJ, PLY, STL)', 'Fan.glb', readFileSync('src/testing/fixtures/fandisk.glb'))
+  await giveFile(page, 'Bring in a mesh to stand here (GLB, glTF, OBJ, PLY, STL)', 'Fan.glb', readFileSync('src/testing/fixtures/fandisk.glb'))
   await page.getByRole('dialog').getByRole('button', { name: 'Stand it in the meadow' }).click({ timeout: 60_000 })
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.getByRole('button', { name: 'Fan', exact: true })).toBeVisible()
@@ -310,10 +310,10 @@ test('a mesh is brought in, stood in the meadow, grown on all over, moved with i
   await page.locator('.folds').getByRole('combobox', { name: 'On a mesh' }).selectOption('all-over')
   await type(page, card(page, TEST).getByRole('spinbutton', { name: 'Spacing' }), '0.4')
   await page.getByRole('button', { name: 'How many', exact: true }).click()
-  await type(page, inFolds(page, 'Own room'), '0')
+  await type(page, inFolds(page, 'Space kept around it'), '0')
   // Seated by the base they would sink in beside sharp edges, each along its own up.
   await page.getByRole('button', { name: 'How it stands', exact: true }).click()
-  await page.locator('.folds').getByRole('combobox', { name: 'Seated by' }).selectOption('centre')
+  await page.locator('.folds').getByRole('combobox', { name: 'Rests on' }).selectOption('centre')
   const before = await places(page)
   expect(before.length).toBeGreaterThan(30)
   let least = Infinity

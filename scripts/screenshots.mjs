@@ -1,9 +1,9 @@
 // Refreshes docs/screenshots from the demo: node scripts/screenshots.mjs (needs Chromium, see npm test).
 import { chromium } from '@playwright/test'
 import { spawn } from 'node:child_process'
-import { copyFileSync, mkdtempSync, writeFileSync } from 'node:fs'
+import { copyFileSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { bin, buildApp, installPackages, root } from './prepare.mjs'
 
 if (!installPackages() || !buildApp()) process.exit(1)
@@ -18,6 +18,30 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-background-networking', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'],
 })
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+// The first steps have a picture of their own.
+await page.addInitScript(() => localStorage.setItem('wayward-meadow-first-steps', 'away'))
+/** A small JPEG of the page as it is, for pages of the application itself. */
+const small = async (path, width, clip) => {
+  const png = await page.screenshot({ clip })
+  const other = await browser.newPage()
+  const url = await other.evaluate(
+    async ({ base64, wide }) => {
+      const image = await createImageBitmap(await (await fetch(`data:image/png;base64,${base64}`)).blob())
+      const canvas = new OffscreenCanvas(wide, Math.round((wide * image.height) / image.width))
+      const context = canvas.getContext('2d')
+      context.imageSmoothingQuality = 'high'
+      context.drawImage(image, 0, 0, canvas.width, canvas.height)
+      const bytes = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.74 })).arrayBuffer())
+      return btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''))
+    },
+    { base64: png.toString('base64'), wide: width },
+  )
+  await other.close()
+  mkdirSync(dirname(join(root, path)), { recursive: true })
+  writeFileSync(join(root, path), Buffer.from(url, 'base64'))
+}
+/** Which screenshots the guide shows, and as what. */
+const GUIDE = { 'field-creek': 'field', tint: 'where', mix: 'mix', outlines: 'outlines', 'mesh-ground': 'ground', nursery: 'nursery', probe: 'probe', handoff: 'handoff' }
 const shot = async (name, wait = 2500) => {
   await page.waitForTimeout(wait)
   await page.mouse.move(700, 790)
@@ -25,6 +49,7 @@ const shot = async (name, wait = 2500) => {
   // A picture that is still coarse would show the machine, not the view.
   await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest !== false, null, { timeout: 30_000 })
   await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
+  if (GUIDE[name]) await small(`public/pictures/guide/${GUIDE[name]}.jpg`, 720)
 }
 const grown = () =>
   page.waitForFunction(() => {
@@ -43,6 +68,9 @@ await page.waitForFunction(() => Boolean(window.waywardMeadow))
 await grown()
 await page.getByRole('button', { name: 'Sea lavender and thrift', exact: true }).click()
 await shot('field-creek', 5000)
+await page.getByRole('button', { name: 'What', exact: true }).click()
+await shot('mix', 1500)
+await page.getByRole('button', { name: 'Where', exact: true }).click()
 await page.keyboard.press('i')
 await shot('tint', 4000)
 await page.keyboard.press('i')
@@ -82,14 +110,14 @@ await page.keyboard.press('n')
 await shot('nursery', 3000)
 const model = join(mkdtempSync(join(tmpdir(), 'shot-')), 'Spiky column.glb')
 copyFileSync(join(root, 'src/testing/models/cactus.glb'), model)
-await file(/^Bring in a model/, model)
+await file(/^Bring in models/, model)
 await shot('import', 4000)
-await page.getByRole('button', { name: 'Leave it' }).click()
+await page.getByRole('button', { name: 'Cancel' }).click()
 await page.keyboard.press('a')
 await page.waitForTimeout(2500)
 await page.getByRole('radio', { name: /Sea lavender/ }).click()
 await shot('new-planting', 500)
-await page.getByRole('button', { name: 'Leave it' }).click()
+await page.getByRole('button', { name: 'Cancel' }).click()
 // Two made-up grounds on their way in: one with gaps, one in degrees.
 const folder = mkdtempSync(join(tmpdir(), 'shot-'))
 const grid = (head, gap) => {
@@ -105,7 +133,7 @@ for (const [name, to] of [['Upper alp', 'ground-import'], ['One arc second', 'gr
   await file(/^Bring in a height file/, join(folder, `${name}.asc`))
   await page.getByText('samples').first().waitFor()
   await shot(to, 1200)
-  await page.getByRole('button', { name: 'Leave it' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
 }
 await page.keyboard.press('n')
 await page.getByRole('button', { name: 'Hand off', exact: true }).click()
@@ -116,7 +144,29 @@ await page.getByRole('button', { name: 'Dusk paper' }).click()
 await page.getByRole('button', { name: 'Marram on the dunes', exact: true }).click()
 await shot('field-dusk', 3000)
 await page.getByRole('button', { name: 'Light paper' }).click()
-await page.getByRole('link', { name: 'Gate' }).click()
-await shot('gate', 1500)
+/** The picture alone, for the gate. */
+const starter = async (kind) => {
+  await page.keyboard.press('c')
+  await page.waitForTimeout(4000)
+  await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest !== false, null, { timeout: 30_000 })
+  // Without the bars above and below.
+  await small(`public/pictures/starters/${kind}.jpg`, 480, { x: 0, y: 34, width: 1280, height: 716 })
+  await page.keyboard.press('c')
+}
+await page.keyboard.press('v')
+await page.getByRole('button', { name: 'Up the creek', exact: true }).click()
+await page.waitForTimeout(2500)
+await starter('saltings')
+for (const [kind, name] of [['terraces', 'Thornback Terraces'], ['bog', 'Lapwing Bog'], ['quarry', 'Dunmarl Quarry']]) {
+  await page.goto(`http://127.0.0.1:${port}/`)
+  await page.getByRole('button', { name: `Start from ${name}` }).click()
+  await page.waitForURL(/\/field\//)
+  await page.waitForFunction(() => Boolean(window.waywardMeadow))
+  await grown()
+  await shot(`start-${kind}`, 5000)
+  await starter(kind)
+}
+await page.goto(`http://127.0.0.1:${port}/`)
+await shot('gate', 2500)
 await browser.close()
 server.kill()

@@ -11,6 +11,7 @@ const UNITS: Readonly<Record<Unit, string>> = {
   share: '%',
   count: '',
   'per-m2': 'per m²',
+  parts: 'parts',
   factor: '×',
   index: '',
 }

@@ -3,7 +3,7 @@
  * Its parameters are written once, here described; type, schema, default, form field, unit, help
  * text and documentation are all taken from that description.
  */
-export type Unit = 'm' | 'deg' | 'share' | 'count' | 'per-m2' | 'factor' | 'index'
+export type Unit = 'm' | 'deg' | 'share' | 'count' | 'per-m2' | 'factor' | 'index' | 'parts'
 
 interface ParamBase<T> {
   readonly label: string
@@ -164,6 +164,10 @@ export interface LivePiece {
   readonly param: string
   /** Stands for the value, which is then not edited here. */
   readonly text?: string
+  /** Only one end of a span. */
+  readonly end?: 'from' | 'to'
+  /** Numbers with their signs turned round: depths of heights below 0. */
+  readonly turned?: boolean
   /** Words before a span that is open at its lower or upper end; "under" and "above" by default. */
   readonly words?: SpanWords
 }

@@ -15,6 +15,8 @@ export const LIMITS = {
   /** Conditions or drivers of one planting, assets of one mix. */
   uses: 64,
   mix: 64,
+  /** Parts that one of a mix may have. */
+  share: 1e6,
   /** Grounds that one planting names. */
   grounds: 32,
   images: 100,

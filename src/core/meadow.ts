@@ -3,7 +3,7 @@ import type { ParamValue } from './kinds.ts'
 import type { NumberList } from './long-list.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 7
+export const MEADOW_VERSION = 8
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -101,8 +101,10 @@ export interface Share {
   asset: string
   /** Any positive weight; shares are proportions. */
   share: number
-  /** Where this one of the mix prefers to be: its share counts by the weight of this condition. */
+  /** Where this one of the mix prefers to be. */
   where?: ConditionUse
+  /** How much of its share counts where that condition refuses, 0…1: at 0 it grows there only. Always beside `where`. */
+  elsewhere?: number
 }
 
 export interface ConditionUse {
@@ -169,6 +171,8 @@ export interface Planting {
   colour: string
   visible: boolean
   locked: boolean
+  /** Whether others may grow in its room while it is hidden. */
+  freeWhileHidden: boolean
   /** The throw: all dice of this planting start here. */
   seed: number
   mix: Share[]

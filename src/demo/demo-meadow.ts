@@ -1,92 +1,52 @@
-import { measureAsset } from '../core/asset/measure.ts'
 import type { Asset, Beacon, Meadow, Outline, Planting } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
-import { hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { newBeacon, newCondition, newDriver, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
-import { buildAssetGlb } from '../formats/asset-build.ts'
 import type { Blobs } from '../formats/meadow-file.ts'
-import type { DemoAsset } from './assets/define.ts'
 import { DEMO_ASSETS } from './assets/index.ts'
+import { makeAssets } from './assets/shelf.ts'
 import { makeDemoMeshes } from './meshes.ts'
-import { SALTINGS, saltingsHeights } from './saltings-terrain.ts'
+import { SALTINGS, saltingsHeight } from './saltings-terrain.ts'
+import type { Starter } from './starters/define.ts'
+import { groundOf, makeStarter } from './starters/define.ts'
 
 /** Makes the demo: *Gullhaven Saltings*, a made-up tidal marsh. The same bytes every time. */
-export async function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
-  const blobs: Blobs = new Map()
-  const keep = async (bytes: Uint8Array<ArrayBuffer>) => {
-    const hash = await hashBytes(bytes)
-    blobs.set(hash, bytes)
-    return hash
-  }
-  const heights = saltingsHeights()
-  let lowest = Infinity
-  let highest = -Infinity
-  for (const h of heights) {
-    lowest = Math.min(lowest, h)
-    highest = Math.max(highest, h)
-  }
-  const ground = await keep(heightsToBytes(heights))
-  const assets = await makeDemoAssets(keep)
-  const meadow: Meadow = {
-    version: MEADOW_VERSION,
-    id: 'gullhaven-saltings',
-    name: 'Gullhaven Saltings',
-    ground: {
-      kind: 'terrain',
-      name: 'Saltings',
-      blob: ground,
-      columns: SALTINGS.columns,
-      rows: SALTINGS.rows,
-      sizeX: SALTINGS.size,
-      sizeZ: SALTINGS.size,
-      lowest,
-      highest,
-      source: '',
-      georeference: null,
-    },
-    water: { shown: true, level: 0 },
-    assets,
-    nextAsset: assets.length,
-    plantings: [...dryPlantings(), ...wetPlantings()],
-    outlines: demoOutlines(),
-    images: [],
-    beacons: demoBeacons(),
-    meshes: await makeDemoMeshes(keep),
-    habitats: [],
-    views: [
-      { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },
-      { id: 'knoll', name: 'From the pine knoll', position: [84, 15.5, -104], target: [6, -2, 20] },
-      { id: 'overview', name: 'Over the saltings', position: [-150, 74, 205], target: [8, -6, 6] },
-    ],
-  }
-  return { meadow, blobs }
+export function makeDemo(): Promise<{ meadow: Meadow; blobs: Blobs }> {
+  return makeStarter(saltings)
 }
 
-/** The made-up assets with their full forms and stand-ins stored through `keep`. */
-export async function makeDemoAssets(keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Asset[]> {
-  const assets: Asset[] = []
-  for (const demo of DEMO_ASSETS) assets.push({ ...(await makeAsset(demo, keep)), number: assets.length })
-  return assets
+/** The demo's own assets with their full forms and stand-ins stored through `keep`. */
+export function makeDemoAssets(keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Asset[]> {
+  return makeAssets(DEMO_ASSETS, keep)
 }
 
-async function makeAsset(demo: DemoAsset, keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<Omit<Asset, 'number'>> {
-  const forms = ([0, 1, 2] as const).map((detail) => demo.build(detail))
-  const hashes: string[] = []
-  for (const parts of forms) hashes.push(await keep(buildAssetGlb(demo.name, parts)))
-  const measures = measureAsset(forms[0].map((part) => part.positions))
-  return {
-    id: demo.id,
-    name: demo.name,
-    category: demo.category,
-    tags: [...demo.tags],
-    licence: 'CC0, made with Wayward Meadow',
-    blob: hashes[0],
-    standIns: hashes.slice(1),
-    size: measures.size,
-    base: measures.base,
-    room: demo.room ?? measures.room,
-    triangles: forms.map((parts) => parts.reduce((sum, part) => sum + part.indices.length / 3, 0)),
-  }
+export const saltings: Starter = {
+  kind: 'saltings',
+  name: 'Gullhaven Saltings',
+  is: 'A tidal marsh of sixteen hectares: a winding creek, dunes and a shingle spit.',
+  shows: 'The whole of it: heights above the water, mixes, drivers, beacons, plants on a wreck.',
+  async make(keep) {
+    const assets = await makeDemoAssets(keep)
+    return {
+      version: MEADOW_VERSION,
+      id: 'gullhaven-saltings',
+      name: 'Gullhaven Saltings',
+      ground: await groundOf(keep, 'Saltings', { samples: SALTINGS.columns, size: SALTINGS.size }, saltingsHeight),
+      water: { shown: true, level: 0 },
+      assets,
+      nextAsset: assets.length,
+      plantings: [...dryPlantings(), ...wetPlantings()],
+      outlines: demoOutlines(),
+      images: [],
+      beacons: demoBeacons(),
+      meshes: await makeDemoMeshes(keep),
+      habitats: [],
+      views: [
+        { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },
+        { id: 'knoll', name: 'From the pine knoll', position: [84, 15.5, -104], target: [6, -2, 20] },
+        { id: 'overview', name: 'Over the saltings', position: [-150, 74, 205], target: [8, -6, 6] },
+      ],
+    }
+  },
 }
 
 const above = (from: number | null, to: number | null, soft: number) =>
@@ -130,7 +90,7 @@ const fromTheSpring = (id: string, target: 'size' | 'tint', low: number | string
   newDriver('beacon', target, { id: `spring-${target}-${id}`, params: { beacon: 'spring' }, low, high })
 const offTheTrack = (metres: number) =>
   newCondition('path', { path: 'track', away: { from: metres, to: null }, soft: 0.9 }, `track-${metres}`)
-const outsideTheMowing = newCondition('patch', { patch: 'mowing', side: 'outside', feather: 1.5 }, 'mowing')
+const outsideTheMowing = newCondition('patch', { patch: 'mowing', side: 'outside', soft: 1.5 }, 'mowing')
 
 const colour = (i: number) => PLANTING_COLOURS[i % PLANTING_COLOURS.length]
 

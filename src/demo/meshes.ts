@@ -1,11 +1,10 @@
 import { fractal2 } from '../core/math/noise.ts'
 import { cos, sin } from '../core/math/portable.ts'
 import type { PlacedMesh } from '../core/meadow.ts'
-import { shapeToBytes, weldShape } from '../core/grounds/mesh-shape.ts'
 import type { BuiltPart } from '../formats/asset-build.ts'
-import { buildAssetGlb } from '../formats/asset-build.ts'
-import type { Rgb } from './assets/sculptor.ts'
-import { addFlat, addTube, dice, mixRgb, paint, partOf, startSculpture } from './assets/sculptor.ts'
+import type { DemoMesh } from './keep-meshes.ts'
+import { keepMeshes } from './keep-meshes.ts'
+import { addBox, addFlat, addTube, dice, mixRgb, paint, partOf, startSculpture } from './assets/sculptor.ts'
 
 /** What stands in the demo: a hut to keep out of, and a wrecked hull to grow on. */
 
@@ -15,14 +14,6 @@ const TARRED = paint('#4a3d33')
 const WEATHERED = paint('#8b7a63')
 const SHINGLES = paint('#6d6a66')
 const LIME = paint('#cfc6b2')
-
-/** A box of boards, every face its own colour a little. */
-function addBox(s: ReturnType<typeof startSculpture>, low: Vec, high: Vec, colour: Rgb): void {
-  const at = (i: number): Vec => [i & 1 ? high[0] : low[0], i & 2 ? high[1] : low[1], i & 4 ? high[2] : low[2]]
-  for (const [a, b, c, d] of [[0, 4, 6, 2], [1, 3, 7, 5], [0, 1, 5, 4], [2, 6, 7, 3], [0, 2, 3, 1], [4, 5, 7, 6]]) {
-    addFlat(s, [at(a), at(b), at(c), at(d)], colour)
-  }
-}
 
 /** A fishers' hut on short posts, boarded, with a shingled roof: 5.2 × 4 m, its floor 0.9 m over its foot. */
 function buildHut(): BuiltPart[] {
@@ -131,33 +122,12 @@ function buildHull(): BuiltPart[] {
   return [partOf(s, 'Planks', 0.95, true)]
 }
 
-interface DemoMesh extends Pick<PlacedMesh, 'id' | 'name' | 'role' | 'position' | 'turn' | 'size'> {
-  build(): BuiltPart[]
-}
-
 const DEMO_MESHES: readonly DemoMesh[] = [
   { id: 'hut', name: 'Fishers’ hut', role: 'obstacle', position: [17, 0.62, 13], turn: [0, -28, 0], size: 1, build: buildHut },
   { id: 'hull', name: 'Wrecked hull', role: 'ground', position: [13.5, 0.55, 47], turn: [-24, 20, 4], size: 0.85, build: buildHull },
 ]
 
 /** The meshes with their blobs stored through `keep`. */
-export async function makeDemoMeshes(keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<PlacedMesh[]> {
-  const meshes: PlacedMesh[] = []
-  for (const { build, ...mesh } of DEMO_MESHES) {
-    const parts = build()
-    const welded = weldShape(cornersOf(parts))
-    meshes.push({
-      ...mesh,
-      blob: await keep(buildAssetGlb(mesh.name, parts)),
-      shape: await keep(shapeToBytes(welded)),
-      triangles: welded.indices.length / 3,
-      visible: true,
-      locked: false,
-    })
-  }
-  return meshes
-}
-
-function cornersOf(parts: readonly BuiltPart[]): number[] {
-  return parts.flatMap(({ positions, indices }) => Array.from(indices, (i) => [positions[3 * i], positions[3 * i + 1], positions[3 * i + 2]]).flat())
+export function makeDemoMeshes(keep: (bytes: Uint8Array<ArrayBuffer>) => Promise<string>): Promise<PlacedMesh[]> {
+  return keepMeshes(DEMO_MESHES, keep)
 }

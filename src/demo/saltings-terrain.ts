@@ -1,4 +1,5 @@
 import { fractal2 } from '../core/math/noise.ts'
+import { heightsOf } from './starters/heights.ts'
 import { sin, smoothstep } from '../core/math/portable.ts'
 
 /** The ground of Gullhaven Saltings: a tidal marsh with a creek, dunes, a knoll and a shingle spit. */
@@ -69,10 +70,5 @@ export function saltingsHeight(x: number, z: number): number {
 
 /** Heights of the whole ground, row by row from −Z. */
 export function saltingsHeights(): Float32Array<ArrayBuffer> {
-  const { columns, rows, size } = SALTINGS
-  const heights = new Float32Array(columns * rows)
-  for (let j = 0; j < rows; j++)
-    for (let i = 0; i < columns; i++)
-      heights[j * columns + i] = saltingsHeight((i / (columns - 1) - 0.5) * size, (j / (rows - 1) - 0.5) * size)
-  return heights
+  return heightsOf({ samples: SALTINGS.columns, size: SALTINGS.size }, saltingsHeight)
 }

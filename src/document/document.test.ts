@@ -82,6 +82,22 @@ describe('reading a document', () => {
     expect(readMeadow({ ...old, plantings, outlines, version: 2 })).toEqual({ meadow: expected })
   })
 
+  it('takes a document of version 7: its preferences grow nothing elsewhere, the soft edge of its patches is kept', () => {
+    const [planting] = meadow.plantings
+    const { freeWhileHidden: _free, ...before } = planting
+    const patch = { id: 'c', kind: 'patch', on: true, invert: false, params: { patch: 'p', side: 'outside', feather: 2.5 } }
+    const today = { ...patch, params: { patch: 'p', side: 'outside', soft: 2.5 } }
+    const mix = (where: object, more: object) => [{ asset: planting.mix[0].asset, share: 1, where, ...more }]
+    const old = { ...meadow, version: 7, plantings: [{ ...before, habitat: [patch], mix: mix(patch, {}) }], habitats: [{ id: 'h', name: 'Kept', combine: 'all', uses: [patch] }] }
+    expect(readMeadow(old)).toEqual({
+      meadow: {
+        ...meadow,
+        plantings: [{ ...planting, freeWhileHidden: false, habitat: [today], mix: mix(today, { elsewhere: 0 }) }],
+        habitats: [{ id: 'h', name: 'Kept', combine: 'all', uses: [today] }],
+      },
+    })
+  })
+
   it('says what stands elsewhere since a version whose rules were others, and nothing of what stands as it stood', () => {
     const [even] = meadow.plantings
     const named = (name: string, placing: string, grounds: string[] = []) => ({ ...even, name, grounds, params: { ...even.params, placing } })
@@ -116,8 +132,8 @@ describe('reading a document', () => {
 
   it('refuses what is no meadow, or from the future', () => {
     for (const value of [null, 3, [], {}, { version: 'x' }]) expect(readMeadow(value)).toHaveProperty('problem')
-    const newer = readMeadow({ ...meadow, version: 8 })
-    expect('problem' in newer && newer.problem).toContain('newer Wayward Meadow (format 8')
+    const newer = readMeadow({ ...meadow, version: 9 })
+    expect('problem' in newer && newer.problem).toContain('newer Wayward Meadow (format 9')
   })
 })
 

@@ -10,8 +10,8 @@ interface Lockable {
   readonly locked: boolean
 }
 
-/** What of a locked thing may change all the same: whether it is locked, and whether it is shown. */
-const FREE = new Set(['locked', 'visible'])
+/** What of a locked thing may change all the same: whether it is locked, whether it is shown, and what hiding it means to others. */
+const FREE = new Set(['locked', 'visible', 'freeWhileHidden'])
 
 /**
  * The one rule of locks: an edit changes nothing of what is locked and takes none of it away. Returns one

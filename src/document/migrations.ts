@@ -47,6 +47,22 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
   }),
   // Long lines lie in pieces since version 7; those of before are cut up when they are read.
   (old) => old,
+  // Since version 8 preferences say how much grows elsewhere, before none did; hidden plantings say whether they free
+  // their room; and the soft edge of a patch is called as that of all others.
+  (old) => ({
+    ...old,
+    plantings: Array.isArray(old.plantings)
+      ? listOf(old.plantings).map((planting) => ({
+          ...planting,
+          freeWhileHidden: false,
+          habitat: withSoftPatches(planting.habitat),
+          mix: Array.isArray(planting.mix)
+            ? listOf(planting.mix).map((share) => (share.where === undefined ? share : { ...share, where: withSoftPatch(share.where as Plain), elsewhere: 0 }))
+            : planting.mix,
+        }))
+      : old.plantings,
+    habitats: Array.isArray(old.habitats) ? listOf(old.habitats).map((one) => ({ ...one, uses: withSoftPatches(one.uses) })) : old.habitats,
+  }),
 ]
 
 type Plain = Record<string, unknown>
@@ -54,6 +70,16 @@ type Plain = Record<string, unknown>
 /** A list of plain objects; entries that are none become empty ones, which the schema refuses. */
 function listOf(value: unknown): Plain[] {
   return Array.isArray(value) ? (value as unknown[]).map((one) => (typeof one === 'object' && one !== null ? (one as Plain) : {})) : []
+}
+
+function withSoftPatches(uses: unknown): unknown {
+  return Array.isArray(uses) ? listOf(uses).map(withSoftPatch) : uses
+}
+
+/** A condition whose soft edge was called `feather` as long as it was a patch's. */
+function withSoftPatch(use: Plain): Plain {
+  const { feather, ...params } = (use?.params ?? {}) as Plain
+  return use?.kind === 'patch' && feather !== undefined ? { ...use, params: { ...params, soft: feather } } : use
 }
 
 /** Gives values that a kind has gained since a document was written their defaults, and empty lists of things that came since; strange names stay, to be refused. */

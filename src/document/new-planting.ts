@@ -33,7 +33,7 @@ export function newCondition(kind: string, params: Record<string, ParamValue> = 
 }
 
 /** What a target gets at first, where the field is 0 and where it is 1. */
-export const FIRST_AMOUNTS: Readonly<Record<DriverTarget, readonly [number | string, number | string]>> = {
+const FIRST_AMOUNTS: Readonly<Record<DriverTarget, readonly [number | string, number | string]>> = {
   density: [0, 1],
   size: [0.6, 1.3],
   height: [0.6, 1.3],
@@ -44,6 +44,16 @@ export const FIRST_AMOUNTS: Readonly<Record<DriverTarget, readonly [number | str
   tint: ['#d8c48a', '#ffffff'],
 }
 
+/** What leaves a target as it is. */
+const UNCHANGED: Readonly<Record<DriverTarget, number | string>> = { density: 1, size: 1, height: 1, girth: 1, turn: 0, lift: 0, lean: 0, tint: '#ffffff' }
+
+/** What a driver gives its target at first. Where its field ends at a reach, nothing changes beyond that unless asked. */
+export function firstAmounts(kind: string, target: DriverTarget): [number | string, number | string] {
+  const [low, high] = FIRST_AMOUNTS[target]
+  if (!DRIVERS.get(kind).ends) return [low, high]
+  return [UNCHANGED[target], high === UNCHANGED[target] ? low : high]
+}
+
 /** A driver with its defaults. */
 export function newDriver(
   kind: string,
@@ -51,7 +61,7 @@ export function newDriver(
   given: Partial<Pick<DriverUse, 'id' | 'over' | 'curve' | 'low' | 'high'>> & { params?: Record<string, ParamValue> } = {},
 ): DriverUse {
   const driver = DRIVERS.get(kind)
-  const [low, high] = FIRST_AMOUNTS[target]
+  const [low, high] = firstAmounts(kind, target)
   const { id = newId(), params = {}, ...rest } = given
   return {
     id,
@@ -92,6 +102,7 @@ export function newPlanting(
     colour,
     visible: true,
     locked: false,
+    freeWhileHidden: false,
     seed,
     mix,
     habitat,

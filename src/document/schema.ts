@@ -132,12 +132,13 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
       colour: colour(),
       visible: yup.boolean().strict().required(),
       locked: yup.boolean().strict().required(),
+      freeWhileHidden: yup.boolean().strict().required(),
       seed: whole().min(0).max(4294967295),
       mix: yup
         .array()
         .of(
           yup
-            .object({ asset: text(LIMITS.word).required(), share: real().min(0).max(1e6), where: yup.lazy((where: unknown) => (where === undefined ? anything : conditionSchema)) })
+            .object({ asset: text(LIMITS.word).required(), share: real().min(0).max(LIMITS.share), where: yup.lazy((where: unknown) => (where === undefined ? anything : conditionSchema)), elsewhere: yup.number().strict().min(0).max(1) })
             .noUnknown()
             .strict(),
         )

@@ -1,3 +1,4 @@
+import { whatWaits } from '../document/edits/waiting.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { Planting } from '../core/meadow.ts'
 import { lowestKeys } from './exact-count.ts'
@@ -25,6 +26,7 @@ export interface Census {
 export async function growPlanting(run: Run, handover: Handover, planting: Planting, row: Row, neighbours: Neighbours, census: Census): Promise<number> {
   sayMissing(run.meadow, planting)
   let before = 0
+  let candidates = ''
   let grown = 0
   for (let finer = 0; ; finer++) {
     const { setup, looksAt } = handover.give(run.meadow, planting, finer)
@@ -38,8 +40,11 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
     }
     const tell = (phase: PlantingState['phase'], rest: Partial<PlantingState>) => run.events.onState(planting.id, { ...stateOf(row, phase), ...rest })
     const report = (done: number, total: number) => tell('growing', { done, total })
-    grown += await growTiles(run, { planting, row, facts, setup, looksAt, neighbours, report })
-    const warning = facts.warnings[0] ?? null
+    // Where there are no finer candidates, what stands is what they would give.
+    const asked = facts.plots.map((plot) => plot.candidates).join(' ')
+    if (finer === 0 || asked !== candidates) grown += await growTiles(run, { planting, row, facts, setup, looksAt, neighbours, report })
+    candidates = asked
+    const warning = whatWaits(planting) ?? facts.warnings[0] ?? null
     const { exactCount } = facts
     if (exactCount === null) {
       tell('ready', { sentence: whyNothing(planting, row) ?? warning })

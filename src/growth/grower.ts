@@ -76,7 +76,8 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
         rows.set(planting.id, row)
         grownTiles += await bringUpToDate(run, planting, row, earlier)
         const { facts } = row
-        if (facts && facts.largestRoom > 0) earlier.push({ planting: planting.id, grounds: planting.grounds, row, plots: facts.plots, largestRoom: facts.largestRoom, of: 'shown' })
+        const frees = !planting.visible && planting.freeWhileHidden
+        if (facts && facts.largestRoom > 0 && !frees) earlier.push({ planting: planting.id, grounds: planting.grounds, row, plots: facts.plots, largestRoom: facts.largestRoom, of: 'shown' })
       }
       events.onDone(now() - started, grownTiles)
     } catch (error) {

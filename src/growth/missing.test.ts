@@ -28,7 +28,7 @@ const near = (id: string) => ({ habitat: [condition('planting', { planting: id }
 describe('what a planting names', () => {
   it('is said when it is gone, with its sort and who names it', () => {
     expect(said(byPath('path'))).toBeNull()
-    expect(said(byPath('gone'))).toBe('Its condition “Distance to a path” names a path that is gone; choose another one there, switch it off, or take the removal back. What grew before still stands.')
+    expect(said(byPath('gone'))).toBe('Its condition “Distance to a path” names a path that is gone; choose another one there, switch it off, or undo the removal. What grew before still stands.')
     expect(said({ drivers: [newDriver('beacon', 'size', { params: { beacon: 'gone' } })] })).toMatch(/^Its driver “Nearness to a beacon” names a beacon that is gone/)
     expect(said({ grounds: ['hull', 'terrain'] })).toBeNull()
     expect(said({ grounds: ['wreck'] })).toMatch(/^Its list of grounds names a mesh that is gone/)

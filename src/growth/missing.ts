@@ -12,7 +12,7 @@ export function sayMissing(meadow: Meadow, planting: Planting): void {
   for (const { to, id, by } of namedBy(planting)) {
     if (!refKind(to).of(meadow).some((one) => one.id === id))
       throw new ProblemError(
-        `Its ${by} names ${refKind(to).word} that is gone; choose another one there, switch it off, or take the removal back. What grew before still stands.`,
+        `Its ${by} names ${refKind(to).word} that is gone; choose another one there, switch it off, or undo the removal. What grew before still stands.`,
       )
     const place = to === 'planting' ? plantings.findIndex((one) => one.id === id) : -1
     if (place === at && place >= 0)

@@ -9,6 +9,7 @@ import type { Grown } from '../testing/fields.ts'
 import { assetOf, boxShape, condition, hilly, meshOf, rowsOf, spreadOf } from '../testing/fields.ts'
 import { createInlinePool } from '../runner/inline-pool.ts'
 import { createNodePool } from '../runner/node-pool.ts'
+import { GROW_TILE } from '../runner/grow-refs.ts'
 import type { Pool } from '../runner/pool.ts'
 import { runMeadow } from './run-meadow.ts'
 
@@ -115,6 +116,39 @@ describe('a planting on terrain and mesh together', () => {
       expect(rows[second].length).toBeGreaterThan(100)
       expect(overlaps(rows[first], rows[second])).toBe(0)
     }
+  })
+
+  it('rooms of a hidden planting hold, unless they are given free while it is hidden', async () => {
+    const params = { room: 1, spacing: 0.9 }
+    const first = (rest: Partial<Planting>) => plant('first', [TERRAIN_ID], { room: 1, spacing: 2.2 }, rest)
+    const second = plant('second', [TERRAIN_ID], params, { seed: 9 })
+    const shown = await grow([first({}), second])
+    const hidden = await grow([first({ visible: false }), second])
+    const freed = await grow([first({ visible: false, freeWhileHidden: true }), second])
+    const kept = await grow([first({ freeWhileHidden: true }), second])
+    const { second: alone } = await grow([second])
+    expect(hidden.second).toEqual(shown.second)
+    expect(kept.second).toEqual(shown.second)
+    expect(freed.second).toEqual(alone)
+    expect(freed.first).toEqual(shown.first)
+    expect(overlaps(freed.first, freed.second)).toBeGreaterThan(50)
+  })
+
+  it('an exact count that cannot be had is not looked for twice among the same candidates', async () => {
+    const inline = createInlinePool(1)
+    let grown = 0
+    const pool: Pool = {
+      ...inline,
+      run(task, input, options) {
+        if (task.name === GROW_TILE.name) grown++
+        return inline.run(task, input, options)
+      },
+    }
+    const { both } = await grow([plant('both', ['block'], { by: 'count', count: 200, placing: 'even', room: 1, fill: 'above', size: { from: 0.8, to: 1.25 } })], pool)
+    expect(both.length).toBeGreaterThan(100)
+    expect(both.length).toBeLessThan(200)
+    // Coarser, finer, and as fine as there is.
+    expect(grown).toBe(3)
   })
 
   it('an exact count is shared out by area', async () => {

@@ -40,7 +40,7 @@ function meadowOf(params: Record<string, ParamValue>): Meadow {
     {
       id: 'p',
       habitat: [
-        condition('patch', { patch: 'ring', side: 'outside', feather: 3 }),
+        condition('patch', { patch: 'ring', side: 'outside', soft: 3 }),
         condition('path', { path: 'line', away: { from: 1, to: null }, soft: 2 }),
         condition('image', { image: 'image', value: { from: 0.2, to: null }, outside: 'take' }),
         condition('obstacle', { mesh: 'box', margin: 7, soft: 6 }),

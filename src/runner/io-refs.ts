@@ -1,3 +1,4 @@
+import type { Asset } from '../core/meadow.ts'
 import type { AssetMeasures } from '../core/asset/measure.ts'
 import type { Terrain } from '../core/grounds/terrain.ts'
 import type { ParamValue } from '../core/kinds.ts'
@@ -77,6 +78,14 @@ export interface HandoffTaskInput {
   readonly heights: Float32Array<ArrayBuffer>
 }
 
+/** A meadow to start from, in words. */
+export interface StarterWords {
+  readonly kind: string
+  readonly name: string
+  readonly is: string
+  readonly shows: string
+}
+
 export interface PackedMeadow {
   readonly meadow: Meadow
   readonly blobs: readonly (readonly [string, Bytes])[]
@@ -116,7 +125,12 @@ export const SETTLE_HEIGHTS = taskRef<SettleInput, SettleOutput>('settle-heights
 export const READ_IMAGE = taskRef<FileInput, ReadImage>('read-image')
 export const READ_ASSET = taskRef<ReadAssetInput, ReadAssetOutput>('read-asset')
 export const HANDOFF = taskRef<HandoffTaskInput, readonly Bytes[]>('handoff')
-export const MAKE_DEMO = taskRef<null, PackedMeadow>('make-demo')
+/** What there is to start from, in words. */
+export const LIST_STARTERS = taskRef<null, readonly StarterWords[]>('list-starters')
+/** Makes a meadow to start from, by its kind. */
+export const MAKE_STARTER = taskRef<string, PackedMeadow>('make-starter')
+/** The made-up assets that a new meadow has on its shelf. */
+export const MAKE_SHELF = taskRef<null, { readonly assets: readonly Asset[]; readonly blobs: PackedMeadow['blobs'] }>('make-shelf')
 export const PACK_MEADOW = taskRef<PackedMeadow, Bytes>('pack-meadow')
 export const PACK_ORIGINAL = taskRef<{ readonly document: unknown; readonly blobs: PackedMeadow['blobs'] }, Bytes>('pack-original')
 export const UNPACK_MEADOW = taskRef<FileInput, UnpackedMeadow>('unpack-meadow')

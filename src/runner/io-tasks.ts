@@ -16,7 +16,9 @@ import { readMeadowFile, writeMeadowFile, zipMeadow } from '../formats/meadow-fi
 import {
   GROUND_FACTS,
   HANDOFF,
-  MAKE_DEMO,
+  LIST_STARTERS,
+  MAKE_SHELF,
+  MAKE_STARTER,
   MAKE_TERRAIN,
   PACK_MEADOW,
   PACK_ORIGINAL,
@@ -158,12 +160,34 @@ const handoffTask = defineTask({
   },
 })
 
-const makeDemoTask = defineTask<null, PackedMeadow>({
-  name: MAKE_DEMO.name,
+const listStartersTask = defineTask({
+  name: LIST_STARTERS.name,
   async run() {
-    const { makeDemo } = await import('../demo/demo-meadow.ts')
-    const { meadow, blobs } = await makeDemo()
+    const { STARTERS } = await import('../demo/starters/index.ts')
+    return { output: STARTERS.all.map(({ kind, name, is, shows }) => ({ kind, name, is, shows })), transfer: [] }
+  },
+})
+
+const makeStarterTask = defineTask<string, PackedMeadow>({
+  name: MAKE_STARTER.name,
+  async run(kind) {
+    const [{ STARTERS }, { makeStarter }] = await Promise.all([import('../demo/starters/index.ts'), import('../demo/starters/define.ts')])
+    const { meadow, blobs } = await makeStarter(STARTERS.get(kind))
     return { output: { meadow, blobs: [...blobs] }, transfer: buffers([...blobs.values()]) }
+  },
+})
+
+const makeShelfTask = defineTask({
+  name: MAKE_SHELF.name,
+  async run() {
+    const [{ makeShelf }, { hashBytes }] = await Promise.all([import('../demo/assets/shelf.ts'), import('../document/blobs.ts')])
+    const blobs = new Map<string, Uint8Array<ArrayBuffer>>()
+    const assets = await makeShelf(async (bytes) => {
+      const hash = await hashBytes(bytes)
+      blobs.set(hash, bytes)
+      return hash
+    })
+    return { output: { assets, blobs: [...blobs] }, transfer: buffers([...blobs.values()]) }
   },
 })
 
@@ -238,7 +262,9 @@ const groundFactsTask = defineTask({
 export const IO_TASKS = [
   groundFactsTask,
   handoffTask,
-  makeDemoTask,
+  listStartersTask,
+  makeStarterTask,
+  makeShelfTask,
   makeTerrainTask,
   packTask,
   packOriginalTask,

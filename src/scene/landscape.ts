@@ -5,6 +5,7 @@ import type { Terrain } from '../core/grounds/terrain.ts'
 import { heightAt } from '../core/grounds/terrain.ts'
 import type { Asset, Meadow, Outline, PlacedMesh, View } from '../core/meadow.ts'
 import { assetsByNumber } from '../core/meadow.ts'
+import { terrainName } from '../growth/setup.ts'
 import type { TintOutput } from '../runner/protocol.ts'
 import type { InstanceTiles } from '../state/instances.ts'
 import { createAssetShelf } from './asset-shelf.ts'
@@ -115,6 +116,8 @@ const TOO_SMALL = 3
 interface Shown {
   meadow: Meadow | null
   terrain: Terrain | null
+  /** Names the ground that the view was last fitted to. */
+  ground: string
   open: string | null
   shadowsStale: boolean
   drawn: FrameFacts
@@ -233,11 +236,14 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   // The frame around the canvas takes the pointer, as the canvas itself is stretched while frames are coarse.
   const frame = renderer.domElement.parentElement ?? renderer.domElement
   renderer.shadowMap.autoUpdate = false
-  const shown: Shown = { meadow: null, terrain: null, open: null, shadowsStale: true, drawn: { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }, drawnAt: -Infinity }
+  const shown: Shown = { meadow: null, terrain: null, ground: '', open: null, shadowsStale: true, drawn: { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }, drawnAt: -Infinity }
   const layers = createLayers(options, shown, frame)
   const { pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person } = layers
   const drawnListeners = new Set<() => void>()
   const draw = (wanted: boolean) => drawFrame(options, shown, layers, frame, wanted)
+
+  const openPixels = () => (shown.open === null ? null : instancePicture.pixelsOf(shown.open))
+  const tooSmall = () => (openPixels() ?? TOO_SMALL) < TOO_SMALL
 
   const landscape: Landscape = {
     setMeadow(next, nextTerrain) {
@@ -247,7 +253,9 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       const otherGround = ground.set(next, nextTerrain)
       if (otherGround) {
         eye.setTerrain(nextTerrain)
-        if (groundBefore) eye.frameAll()
+        // The same ground read anew is no other one: the view stays.
+        if (groundBefore && shown.ground !== terrainName(next)) eye.frameAll()
+        shown.ground = terrainName(next)
       }
       for (const planting of next.plantings) instancePicture.setVisible(planting.id, planting.visible)
       if (before?.assets !== next.assets) shelf.set(next.assets)
@@ -270,10 +278,12 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       pace.stirred()
     },
     setOpen(planting) {
+      const wasMarked = tooSmall()
       shown.open = planting
-      pace.stirred()
+      // Only where the ground takes or loses its colour there is something else to be seen.
+      if (wasMarked || tooSmall()) pace.stirred()
     },
-    openPixels: () => (shown.open === null ? null : instancePicture.pixelsOf(shown.open)),
+    openPixels,
     comeNear(planting) {
       const near = nearestInstance([...(instances.tiles.get(planting)?.values() ?? [])].map(({ block }) => block), eye.target)
       if (!near) return

@@ -4,6 +4,7 @@ import { logProblem } from '../document/log.ts'
 import { useEffect, useMemo, useRef } from 'react'
 import * as THREE from 'three'
 import { useStore } from 'zustand'
+import type { TintOutput } from '../runner/protocol.ts'
 import type { FieldSession } from '../state/field-session.ts'
 import type { FieldTool, FieldToolState } from '../state/field-tool.ts'
 import { notify } from '../state/notices.ts'
@@ -96,18 +97,23 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   useEffect(() => {
     if (!tint || !tinted) {
       landscape.current?.setTint(null)
+      tool.setState({ tintShare: null })
       return
     }
     let current = true
     session.tint(tint.planting, tint.use).then(
-      (output) => current && landscape.current?.setTint(output),
+      (output) => {
+        if (!current) return
+        landscape.current?.setTint(output)
+        tool.setState({ tintShare: output && meanOf(output) })
+      },
       () => current && landscape.current?.setTint(null),
     )
     return () => {
       current = false
     }
     // What surrounds the planting changes the tint too; earlier plantings once they have grown.
-  }, [session, tint, tinted, terrain, outlines, beacons, meadow.meshes, meadow.images, meadow.water.level, grown])
+  }, [session, tool, tint, tinted, terrain, outlines, beacons, meadow.meshes, meadow.images, meadow.water.level, grown])
 
   useEffect(() => {
     const canvas = gl.domElement
@@ -127,6 +133,17 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   // A priority above 0 hands drawing over to the landscape.
   useFrame(() => landscape.current?.frame(), 1)
   return null
+}
+
+/** The share of its grounds that a tint takes. */
+function meanOf({ grounds }: TintOutput): number | null {
+  let sum = 0
+  let count = 0
+  for (const { weights } of grounds) {
+    for (let i = 0; i < weights.length; i++) sum += weights[i]
+    count += weights.length
+  }
+  return count > 0 ? sum / count / 255 : null
 }
 
 /** Ids of all that a planting names, as one text. */

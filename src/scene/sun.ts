@@ -1,6 +1,12 @@
 import * as THREE from 'three'
 import { SKY } from './materials.ts'
 
+const WHOLE_SHADOW = 'return mix( 1.0, shadow, shadowIntensity );'
+const FADING_SHADOW = 'return mix( 1.0, shadow, shadowIntensity * ( 1.0 - smoothstep( 0.72, 1.0, 2.0 * length( shadowCoord.xy - 0.5 ) ) ) );'
+
+// The map covers a square, whose border would show where shadows stop: they fade out before it, in a circle.
+THREE.ShaderChunk.shadowmap_pars_fragment = THREE.ShaderChunk.shadowmap_pars_fragment.replaceAll(WHOLE_SHADOW, FADING_SHADOW)
+
 /** The sun, with its shadow map; `aimSun` says what the map covers. */
 export function createSun(): THREE.DirectionalLight {
   const sun = new THREE.DirectionalLight(SKY.sun, 3.9)

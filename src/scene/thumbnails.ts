@@ -1,73 +1,124 @@
-import * as THREE from 'three'
-import { parseGlb } from './asset-forms.ts'
-import { disposeDeep } from './dispose.ts'
-import { SKY } from './materials.ts'
-import { createPerson } from './person.ts'
+import type { Answer, Wish } from './studio-messages.ts'
+import type { Pose, Studio } from './studio.ts'
 
-const SIDE = 192
+/** Draws a GLB small; the address of the picture. */
+export type Shoot = (wish: Wish) => Promise<string>
 
-let studio: { renderer: THREE.WebGLRenderer; scene: THREE.Scene; camera: THREE.PerspectiveCamera } | undefined
-let queue: Promise<unknown> = Promise.resolve()
-const made = new Map<string, Promise<string>>()
-
-function openStudio() {
-  const renderer = new THREE.WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true })
-  renderer.setSize(SIDE, SIDE, false)
-  renderer.toneMapping = THREE.ACESFilmicToneMapping
-  const scene = new THREE.Scene()
-  const sun = new THREE.DirectionalLight(SKY.sun, 3.2)
-  sun.position.set(-2, 4, 3)
-  scene.add(sun, new THREE.HemisphereLight(0xdfe8ee, 0x877d62, 1.7))
-  return { renderer, scene, camera: new THREE.PerspectiveCamera(28, 1, 0.001, 1000) }
+/** Draws in a worker of its own, so that the page is never held up; null when the worker cannot be had, or has no graphics. */
+function inWorker(): (wish: Wish) => Promise<string | null> {
+  const worker = new Worker(new URL('./studio-worker.ts', import.meta.url), { type: 'module', name: 'small pictures' })
+  return (wish) =>
+    new Promise((resolve, reject) => {
+      worker.onerror = () => resolve(null)
+      worker.onmessage = ({ data }: MessageEvent<Answer>) => {
+        if ('picture' in data) resolve(URL.createObjectURL(data.picture))
+        else if ('failed' in data) reject(new Error(data.failed))
+        else resolve(null)
+      }
+      worker.postMessage(wish)
+    })
 }
 
-async function shoot(bytes: Uint8Array<ArrayBuffer>, turn: number, scale: boolean): Promise<string> {
-  studio ??= openStudio()
-  const { renderer, scene, camera } = studio
-  const model = await parseGlb(bytes)
-  scene.add(model)
-  const box = new THREE.Box3().setFromObject(model)
-  const person = scale ? createPerson() : null
-  if (person) {
-    // Beside it, so that both are seen whole.
-    person.position.set(box.max.x + 0.45, Math.min(0, box.min.y), (box.min.z + box.max.z) / 2)
-    scene.add(person)
-    box.expandByObject(person)
+/** Draws in the page, where workers have no graphics. */
+async function inPage(): Promise<Shoot> {
+  const { createStudio } = await import('./studio.ts')
+  let own: { readonly canvas: HTMLCanvasElement; readonly studio: Studio } | null = null
+  return async ({ bytes, pose }) => {
+    if (!own || own.studio.isLost()) {
+      const canvas = document.createElement('canvas')
+      own = { canvas, studio: createStudio(canvas) }
+    }
+    await own.studio.shoot(bytes, pose)
+    return own.canvas.toDataURL('image/png')
   }
-  const sphere = box.getBoundingSphere(new THREE.Sphere())
-  const distance = (sphere.radius * 1.08) / Math.sin((camera.fov * Math.PI) / 360)
-  camera.position
-    .set(Math.sin(turn) * 0.9, 0.42, Math.cos(turn) * 0.9)
-    .normalize()
-    .multiplyScalar(distance)
-    .add(sphere.center)
-  camera.near = distance / 50
-  camera.far = distance * 3
-  camera.updateProjectionMatrix()
-  camera.lookAt(sphere.center)
-  renderer.render(scene, camera)
-  scene.remove(model)
-  if (person) {
-    scene.remove(person)
-    disposeDeep(person)
-  }
-  disposeDeep(model)
-  return renderer.domElement.toDataURL('image/png')
 }
 
-/** A small picture of a GLB as a data URL, made once per `name`; with a person beside it for scale when asked. */
-export function thumbnail(name: string, read: () => Promise<Uint8Array<ArrayBuffer>>, turn = 0.6, scale = false): Promise<string> {
-  const key = `${name}/${turn.toFixed(2)}/${scale}`
-  const found = made.get(key)
-  if (found) return found
-  // One at a time, and never in the way of the page.
-  const next = queue.then(async () => {
-    const bytes = await read()
-    await new Promise((resolve) => setTimeout(resolve, 0))
-    return shoot(bytes, turn, scale)
-  })
-  queue = next.catch(() => undefined)
-  made.set(key, next)
-  next.catch(() => made.delete(key))
-  return next
+/** Draws in a worker as long as that has graphics, then in the page. */
+function createShoot(): Shoot {
+  let worker = typeof OffscreenCanvas === 'undefined' ? null : inWorker()
+  let page: Promise<Shoot> | null = null
+  return async (wish) => {
+    const picture = worker && (await worker(wish))
+    if (picture) return picture
+    worker = null
+    page ??= inPage()
+    return (await page)(wish)
+  }
 }
+
+/** A picture that is wanted: made once, for all who want it. */
+interface Job {
+  readonly key: string
+  readonly read: () => Promise<Uint8Array<ArrayBuffer>>
+  readonly pose: Pose
+  readonly done: Promise<string>
+  readonly settle: { readonly resolve: (url: string) => void; readonly reject: (error: unknown) => void }
+  wanted: number
+}
+
+/** A small picture on its way; `leave` says that it is not wanted any more. */
+export interface Thumbnail {
+  readonly url: Promise<string>
+  leave(): void
+}
+
+/** Makes small pictures one at a time, each once; the way to draw is looked for when the first is wanted. */
+export function createThumbnails(open: () => Shoot) {
+  /** The newest last: what is seen now comes before what was scrolled past. */
+  const waiting: Job[] = []
+  const jobs = new Map<string, Job>()
+  let busy = false
+  let shoot: Shoot | undefined
+
+  async function work(): Promise<void> {
+    if (busy) return
+    busy = true
+    for (let job = waiting.pop(); job; job = waiting.pop()) {
+      // What nobody looks at any more is not made.
+      if (job.wanted === 0) {
+        jobs.delete(job.key)
+        continue
+      }
+      try {
+        const bytes = await job.read()
+        shoot ??= open()
+        job.settle.resolve(await shoot({ bytes, pose: job.pose }))
+      } catch (error) {
+        jobs.delete(job.key)
+        job.settle.reject(error)
+      }
+    }
+    busy = false
+  }
+
+  /** The address of a small picture of a GLB, made once per `name`; with a person beside it for scale when asked. */
+  return function thumbnail(name: string, read: () => Promise<Uint8Array<ArrayBuffer>>, turn = 0.6, scale = false): Thumbnail {
+    const key = `${name}/${turn.toFixed(2)}/${scale}`
+    let job = jobs.get(key)
+    if (!job) {
+      let settle: Job['settle'] = { resolve: () => undefined, reject: () => undefined }
+      const done = new Promise<string>((resolve, reject) => (settle = { resolve, reject }))
+      done.catch(() => undefined)
+      job = { key, read, pose: { turn, scale }, done, settle, wanted: 0 }
+      jobs.set(key, job)
+      waiting.push(job)
+    } else if (waiting.includes(job)) {
+      waiting.splice(waiting.indexOf(job), 1)
+      waiting.push(job)
+    }
+    const own = job
+    own.wanted++
+    void work()
+    let left = false
+    return {
+      url: own.done,
+      leave() {
+        if (!left) own.wanted--
+        left = true
+      },
+    }
+  }
+}
+
+/** Small pictures for all of the page. */
+export const thumbnail = createThumbnails(createShoot)

@@ -9,6 +9,8 @@ import type { PointOf } from '../document/edits/outlines.ts'
 export interface Incoming {
   readonly as: 'ground' | 'model' | 'mesh' | 'outlines'
   readonly file: File
+  /** More models that came with it, each for itself. */
+  readonly more?: readonly File[]
   /** Files chosen with it that it may need. */
   readonly beside?: readonly File[]
 }
@@ -26,6 +28,8 @@ export interface FieldToolState {
   readonly fold: Fold | null
   /** Whose conditions are shown as colour on the ground: one of them, or all together. */
   readonly tint: { readonly planting: string; readonly use: string | null } | null
+  /** The share of the ground that they take; null while it is not known. */
+  readonly tintShare: number | null
   /** Conditions copied from a planting. */
   readonly clip: readonly ConditionUse[] | null
   /** Whether all beacons are shown, and the one whose handle is out. */
@@ -41,6 +45,8 @@ export interface FieldToolState {
   readonly point: PointOf | null
   /** The line that is being drawn, x z x z …, m; null while nothing is drawn. */
   readonly drawing: readonly number[] | null
+  /** The cross that the arrow keys move, px from the picture's top left; null while the pointer is used. */
+  readonly cross: readonly [number, number] | null
   readonly incoming: Incoming | null
   /** Whether a new planting is being chosen. */
   readonly choosing: boolean
@@ -56,6 +62,7 @@ export function createFieldTool(): FieldTool {
     asking: null,
     fold: 'where',
     tint: null,
+    tintShare: null,
     clip: null,
     beacons: false,
     beacon: null,
@@ -65,6 +72,7 @@ export function createFieldTool(): FieldTool {
     selected: null,
     point: null,
     drawing: null,
+    cross: null,
     incoming: null,
     choosing: false,
   }))

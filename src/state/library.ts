@@ -4,7 +4,7 @@ import { LIMITS, shortened } from '../core/limits.ts'
 import { newId, newMeadow } from '../document/new-planting.ts'
 import { packLists } from '../document/pieces.ts'
 import { ProblemError } from '../document/problem.ts'
-import { FILE_PATIENCE, MAKE_DEMO, PACK_MEADOW, PACK_ORIGINAL, UNPACK_MEADOW } from '../runner/io-refs.ts'
+import { FILE_PATIENCE, MAKE_SHELF, MAKE_STARTER, PACK_MEADOW, PACK_ORIGINAL, UNPACK_MEADOW } from '../runner/io-refs.ts'
 import type { PackedMeadow } from '../runner/io-refs.ts'
 import type { Pool } from '../runner/pool.ts'
 import type { FileLike } from '../runner/read-file.ts'
@@ -35,8 +35,9 @@ export async function freeName(store: MeadowStore, wanted: string): Promise<stri
   return name
 }
 
-export async function createFromDemo(store: MeadowStore, pool: Pool): Promise<string> {
-  const made = await pool.run(MAKE_DEMO, null)
+/** Makes a meadow out of one to start from. */
+export async function createFromStarter(store: MeadowStore, pool: Pool, kind: string): Promise<string> {
+  const made = await pool.run(MAKE_STARTER, kind)
   return keep(store, made, await freeName(store, made.meadow.name))
 }
 
@@ -44,15 +45,13 @@ export async function createEmpty(store: MeadowStore, pool: Pool): Promise<strin
   const heights = heightsToBytes(new Float32Array(LEVEL.samples * LEVEL.samples))
   const hash = await hashBytes(heights)
   // A new meadow comes with a filled nursery, so that the first planting is one click away.
-  const demo = await pool.run(MAKE_DEMO, null)
+  const shelf = await pool.run(MAKE_SHELF, null)
   const meadow: Meadow = {
     ...newMeadow('New meadow', hash, LEVEL),
-    assets: demo.meadow.assets,
-    nextAsset: demo.meadow.nextAsset,
+    assets: [...shelf.assets],
+    nextAsset: shelf.assets.length,
   }
-  const wanted = new Set(blobsOf(meadow))
-  const blobs = [...demo.blobs.filter(([name]) => wanted.has(name)), [hash, heights] as const]
-  return keep(store, { meadow, blobs }, await freeName(store, meadow.name))
+  return keep(store, { meadow, blobs: [...shelf.blobs, [hash, heights]] }, await freeName(store, meadow.name))
 }
 
 export async function duplicateMeadow(store: MeadowStore, id: string): Promise<string> {

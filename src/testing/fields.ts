@@ -130,6 +130,7 @@ export function spreadOf(
     colour: '#000000',
     visible: true,
     locked: false,
+    freeWhileHidden: false,
     seed: 7,
     mix: [{ asset: 'a', share: 1 }],
     habitat: [],

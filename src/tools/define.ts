@@ -12,6 +12,8 @@ export interface ToolView {
   /** Where a place of the meadow is seen, on the ground unless its height is given; null when it is not in the picture. */
   project(x: number, z: number, y?: number): readonly [number, number] | null
   flyToPoint(x: number, y: number): void
+  /** Moves the picture by shares of what it shows. */
+  step(by: { readonly right?: number; readonly ahead?: number }): void
   /** The handles at the mesh that is held. */
   readonly handles: MeshHandles
 }
@@ -80,6 +82,8 @@ export interface ToolKind {
   readonly cursor: string
   /** Whether what can be taken hold of in the picture, such as points and beacons, can be while it is in hand. */
   readonly grips: boolean
+  /** Whether it points at places, so that the arrow keys move a cross and Enter clicks there. */
+  readonly cross: boolean
   readonly params: ParamSet
   /** What it does, with its settings live; `planting` is the name of the open one. */
   sentence(values: Readonly<Record<string, ParamValue>>, planting: string | null): Phrase

@@ -19,6 +19,10 @@ class FakeElement extends EventTarget {
     return wanted.split(', ').some((one) => this.selectors.includes(one)) ? this : null
   }
   getBoundingClientRect = () => ({ left: 100, top: 50 })
+  clientWidth = 400
+  clientHeight = 300
+  focused = 0
+  focus = () => void this.focused++
   setPointerCapture = () => undefined
 }
 
@@ -44,6 +48,7 @@ function bench() {
   const session = createOpenDocument({ get: () => history, set: (next) => (history = next), leave: () => 'now', onChange: () => undefined, onRefused: () => undefined })
   const state = createFieldTool()
   const flights: number[][] = []
+  const steps: object[] = []
   const onHandle = { on: false, did: '' }
   const desk: Desk = {
     session: session as unknown as FieldSession,
@@ -53,6 +58,7 @@ function bench() {
       sight: (x, y) => ({ origin: [x, 0, y], direction: [0, -1, 0], reach: 10 }),
       project: (x, z) => [10 * x, 10 * z],
       flyToPoint: (x, y) => void flights.push([x, y]),
+      step: (by) => void steps.push(by),
       handles: {
         hover: () => onHandle.on,
         press: () => void (onHandle.did += 'press '),
@@ -73,13 +79,13 @@ function bench() {
     frame.dispatchEvent(made)
     return passed
   }
-  const press = (key: string, target: FakeElement | null = null) => {
+  const press = (key: string, target: FakeElement | null = null, rest: object = {}) => {
     const made = new Event('keydown', { cancelable: true })
-    for (const [name, value] of Object.entries({ key, target })) Object.defineProperty(made, name, { value })
+    for (const [name, value] of Object.entries({ key, target, ...rest })) Object.defineProperty(made, name, { value })
     page.dispatchEvent(made)
     return made.defaultPrevented
   }
-  return { session, state, flights, onHandle, frame, dispatcher, send, press, meadow: session.meadow }
+  return { session, state, flights, steps, onHandle, frame, dispatcher, send, press, meadow: session.meadow }
 }
 
 describe('the pointer over the picture', () => {
@@ -169,6 +175,35 @@ describe('the pointer over the picture', () => {
     dispatcher.end()
   })
 
+  it('a second finger takes back what the first had begun, and both are the picture’s', () => {
+    const { send, state, frame, dispatcher } = bench()
+    const passed: number[] = []
+    Object.assign(globalThis, {
+      PointerEvent: class extends Event {
+        constructor(type: string, from: Event) {
+          super(type, { cancelable: true })
+          for (const key of ['clientX', 'clientY', 'button', 'pointerId', 'target']) Object.defineProperty(this, key, { value: (from as unknown as Record<string, unknown>)[key] })
+        }
+      },
+    })
+    frame.addEventListener('pointerdown', (event) => passed.push((event as PointerEvent).pointerId))
+    state.setState({ active: 'draw' })
+    send('pointerdown', 100, 100, { pointerId: 1 })
+    for (let k = 1; k < 9; k++) send('pointermove', 100 + 10 * k, 100, { buttons: 1, pointerId: 1 })
+    expect(state.getState().drawing?.length).toBeGreaterThan(10)
+    expect(passed).toEqual([1])
+    passed.length = 0
+    expect(send('pointerdown', 200, 200, { pointerId: 2 })).toBe(true)
+    expect(passed).toEqual([1, 2])
+    expect(state.getState().drawing).toEqual([])
+    // Neither finger draws any more.
+    expect(send('pointermove', 250, 150, { buttons: 1, pointerId: 1 })).toBe(true)
+    send('pointerup', 250, 150, { pointerId: 1 })
+    send('pointerup', 200, 200, { pointerId: 2 })
+    expect(state.getState().drawing).toEqual([])
+    dispatcher.end()
+  })
+
   it('tells where it hovers, and when it has left', () => {
     const { send, dispatcher, frame } = bench()
     const seen: (number | null)[] = []
@@ -182,6 +217,60 @@ describe('the pointer over the picture', () => {
     stop()
     send('pointermove', 9, 6)
     expect(seen.length).toBe(2)
+    dispatcher.end()
+  })
+})
+
+describe('the cross', () => {
+  it('is moved by the arrow keys from the middle, sets points by Enter, and ends the line where Enter is pressed twice', () => {
+    const { state, press, frame, meadow, dispatcher } = bench()
+    state.setState({ active: 'draw' })
+    expect(frame.focused).toBe(1)
+    expect(press('Enter', frame)).toBe(true)
+    expect(state.getState()).toMatchObject({ cross: null, drawing: [] })
+    press('ArrowLeft', frame)
+    expect(state.getState().cross).toEqual([186, 150])
+    press('Enter', frame)
+    press('ArrowUp', frame, { altKey: true })
+    press('Enter', frame)
+    press('ArrowRight', frame, { shiftKey: true })
+    for (let k = 0; k < 6; k++) press('ArrowRight', frame)
+    press('Enter', frame)
+    expect(state.getState().drawing).toEqual([18.6, 15, 18.6, 8, 27.2, 8])
+    expect(press('Enter', frame)).toBe(true)
+    expect(meadow().outlines[0].lines).toEqual([[18.6, 15, 18.6, 8, 27.2, 8]])
+    expect(state.getState()).toMatchObject({ active: 'look', cross: null })
+    dispatcher.end()
+  })
+
+  it('stays where it is at the rim, and the picture moves under it', () => {
+    const { state, press, frame, steps, dispatcher } = bench()
+    state.setState({ active: 'draw' })
+    for (let k = 0; k < 4; k++) press('ArrowDown', frame, { altKey: true })
+    expect(state.getState().cross).toEqual([200, 220])
+    expect(steps).toEqual([{ right: 0, ahead: -0.08 }, { right: 0, ahead: -0.08 }, { right: 0, ahead: -0.08 }])
+    dispatcher.end()
+  })
+
+  it('goes when the pointer moves, leaves keys of other controls alone, and is none of a tool that does not point', () => {
+    const { state, press, send, frame, dispatcher } = bench()
+    state.setState({ active: 'draw' })
+    expect(press('ArrowLeft', new FakeElement('button'))).toBe(false)
+    press('ArrowLeft', frame)
+    send('pointermove', 50, 60)
+    expect(state.getState().cross).toBeNull()
+    state.setState({ active: 'look' })
+    expect(press('ArrowLeft', frame)).toBe(false)
+    dispatcher.end()
+  })
+
+  it('asks where it is', () => {
+    const { state, press, frame, dispatcher } = bench()
+    state.setState({ open: 'p' })
+    state.setState({ active: 'ask' })
+    press('ArrowLeft', frame)
+    press('Enter', frame)
+    expect(state.getState().asking?.origin).toEqual([186, 0, 150])
     dispatcher.end()
   })
 })

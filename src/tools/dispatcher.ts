@@ -3,6 +3,7 @@ import type { ActiveTool, Desk, Pointer, ToolKind } from './define.ts'
 import type { GripKind, Hold } from './grips/define.ts'
 import { GRIPS } from './grips/index.ts'
 import { TOOLS } from './index.ts'
+import { keyCross } from './key-cross.ts'
 
 /** Gives the pointer and the keys to whatever is in hand. Nothing else listens to the pointer over the picture. */
 export interface Dispatcher {
@@ -20,12 +21,13 @@ export interface Dispatcher {
 /** A press that moves farther than this is no click, px. */
 const STILL = 4
 /** What takes letters for itself. */
-const TYPED_INTO = 'input, select, textarea, [contenteditable], [role="dialog"], [role="menu"]'
+const TYPED_INTO = 'input, select, textarea, [contenteditable], [role="dialog"]:not([data-state="closed"]), [role="menu"]:not([data-state="closed"])'
 /** Marks what lies over the picture and takes the pointer for itself. */
 export const OVER = '[data-over]'
 
 interface Press {
   readonly pointer: number
+  readonly event: PointerEvent
   readonly from: readonly [number, number]
   moved: number
   /** Who has the pointer: the tool, a grip, or the picture itself. */
@@ -53,26 +55,35 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     tool = begun
     frame.style.cursor = kind.cursor
     frame.dataset.tool = kind.kind
+    state.setState({ cross: null })
+    // So that the arrow keys are the cross's at once.
+    if (kind.cross) frame.focus({ preventScroll: true })
   }
-
-  const at = ({ clientX, clientY, shiftKey, altKey }: MouseEvent): Pointer => {
-    const box = frame.getBoundingClientRect()
-    const [x, y] = [clientX - box.left, clientY - box.top]
-    if (press) press.moved = Math.max(press.moved, Math.hypot(x - press.from[0], y - press.from[1]))
-    return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey }
+  const hover = (where: Pointer | null) => {
+    last = where
+    for (const listener of hoverers) listener(where)
   }
+  const cross = keyCross(desk, { tool: () => tool, points: () => kind.cross, hover, size: () => [frame.clientWidth, frame.clientHeight] })
 
-  function holdOf(event: PointerEvent, where: Pointer): Press['hold'] {
-    if (tool.press?.(where)) return 'tool'
-    const found = kind.grips ? gripUnder(desk, event.target, where) : null
-    return found?.grip.take(desk, found.named, where) ?? null
+  const at = (event: MouseEvent): Pointer => pointerOf(frame, event, press)
+
+  /** With a second finger down both are the picture's, to move and zoom it, which listens further inside; what the first had begun is called off. */
+  let handing = false
+  function handToPicture(): void {
+    if (!press) return
+    const { event, hold } = press
+    cancel(event)
+    if (hold === null) return
+    handing = true
+    event.target?.dispatchEvent(new PointerEvent('pointerdown', event))
+    handing = false
   }
-
   const down = (event: PointerEvent) => {
-    if (event.button !== 0 || isOver(event)) return
+    if (event.button !== 0 || isOver(event) || handing) return
+    if (press && press.pointer !== event.pointerId) return handToPicture()
     const where = at(event)
-    press = { pointer: event.pointerId, from: [where.x, where.y], moved: 0, hold: null }
-    press.hold = holdOf(event, where)
+    press = { pointer: event.pointerId, event, from: [where.x, where.y], moved: 0, hold: null }
+    press.hold = tool.press?.(where) ? 'tool' : kind.grips ? holdOf(desk, event, where) : null
     if (press.hold === null) return
     event.stopPropagation()
     frame.setPointerCapture(event.pointerId)
@@ -85,8 +96,9 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
       if (press.hold === 'tool') tool.drag?.(where)
       else press.hold.drag(where)
     } else if (event.buttons === 0 && !isOver(event)) {
+      if (state.getState().cross) state.setState({ cross: null })
       if (kind.grips) for (const grip of GRIPS.all) grip.under?.(desk, where)
-      for (const hover of hoverers) hover(where)
+      hover(where)
     }
   }
   const up = (event: PointerEvent) => {
@@ -106,10 +118,6 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     if (hold === 'tool') tool.cancel?.()
     else if (hold) hold.release(at(event))
   }
-  const leave = () => {
-    last = null
-    for (const hover of hoverers) hover(null)
-  }
   const double = (event: MouseEvent) => {
     if (!tool.double || isOver(event)) return
     event.stopPropagation()
@@ -117,16 +125,13 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
   }
   const key = (event: KeyboardEvent) => {
     if (event.key === 'Escape' || (event.target instanceof Element && event.target.closest(TYPED_INTO))) return
-    if (!tool.key?.(event)) return
+    const onPicture = event.target === frame || (event.target instanceof Element && event.target.tagName === 'BODY')
+    if (!(onPicture && cross(event)) && !tool.key?.(event)) return
     event.preventDefault()
     event.stopPropagation()
   }
 
-  // Before anything inside the picture: what is taken goes no further.
-  const listeners = { pointerdown: down, pointermove: move, pointerup: up, pointercancel: cancel, dblclick: double } as const
-  for (const [type, listener] of Object.entries(listeners)) frame.addEventListener(type, listener as EventListener, { capture: true })
-  frame.addEventListener('pointerleave', leave)
-  addEventListener('keydown', key, { capture: true })
+  const stopHearing = hear(frame, { pointerdown: down, pointermove: move, pointerup: up, pointercancel: cancel, dblclick: double }, () => hover(null), key)
   const stopListening = state.subscribe(({ active }, before) => {
     if (active !== before.active) take(active)
   })
@@ -145,11 +150,35 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     end() {
       stopListening()
       tool.end?.()
-      for (const [type, listener] of Object.entries(listeners)) frame.removeEventListener(type, listener as EventListener, { capture: true })
-      frame.removeEventListener('pointerleave', leave)
-      removeEventListener('keydown', key, { capture: true })
+      stopHearing()
     },
   }
+}
+
+/** Listens to the pointer before anything inside the picture, and to keys before anything else: what is taken goes no further. Returns how to stop. */
+function hear(frame: HTMLElement, pointer: Readonly<Record<string, (event: never) => void>>, leave: () => void, key: (event: KeyboardEvent) => void): () => void {
+  for (const [type, listener] of Object.entries(pointer)) frame.addEventListener(type, listener as EventListener, { capture: true })
+  frame.addEventListener('pointerleave', leave)
+  addEventListener('keydown', key, { capture: true })
+  return () => {
+    for (const [type, listener] of Object.entries(pointer)) frame.removeEventListener(type, listener as EventListener, { capture: true })
+    frame.removeEventListener('pointerleave', leave)
+    removeEventListener('keydown', key, { capture: true })
+  }
+}
+
+/** The pointer in the picture; what is pressed keeps how far it has moved. */
+function pointerOf(frame: HTMLElement, { clientX, clientY, shiftKey, altKey }: MouseEvent, press: Press | null): Pointer {
+  const box = frame.getBoundingClientRect()
+  const [x, y] = [clientX - box.left, clientY - box.top]
+  if (press) press.moved = Math.max(press.moved, Math.hypot(x - press.from[0], y - press.from[1]))
+  return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey }
+}
+
+/** Takes the grip under the pointer, when there is one. */
+function holdOf(desk: Desk, { target }: PointerEvent, where: Pointer): Hold | null {
+  const found = gripUnder(desk, target, where)
+  return found?.grip.take(desk, found.named, where) ?? null
 }
 
 function isOver({ target }: Event): boolean {

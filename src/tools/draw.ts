@@ -5,6 +5,7 @@ import { addOutlines, OUTLINE_WORDS } from '../document/edits/outlines.ts'
 import { notify } from '../state/notices.ts'
 import type { ActiveTool, Desk, Pointer, ToolView } from './define.ts'
 import type { FieldTool } from '../state/field-tool.ts'
+import { tellTaken } from '../state/tell-taken.ts'
 import { defineTool, setToolValue } from './define.ts'
 
 /** A press that moves farther than this draws freehand, px. */
@@ -14,7 +15,7 @@ const NEAR = 9
 /** Freehand lines are thinned out to within so many px. */
 const TOLERANCE = 2.5
 
-const WORDS = 'Click puts a point, drag draws freehand, Backspace takes the last point back, Enter ends, Esc leaves it; right drag and wheel move the picture'
+const WORDS = 'Click puts a point, drag draws freehand, Backspace takes the last point back, Enter ends, Esc cancels; or arrow keys move a cross, Enter puts a point, Enter again ends'
 
 interface DrawValues {
   what: Outline['kind']
@@ -31,6 +32,7 @@ export const draw = defineTool({
   drawing: 'M2 13 L4.5 5 L10.5 3.5 L13.5 10Z M2 13 L13.5 10',
   cursor: 'crosshair',
   grips: false,
+  cross: true,
   params: {
     what: choice('patch', [{ value: 'patch', label: 'a patch' }, { value: 'path', label: 'a path' }], { label: 'What to draw', help: 'A patch encloses ground, a path runs over it.' }),
     line: choice('straight', [{ value: 'straight', label: 'with straight sides' }, { value: 'smooth', label: 'as a smooth curve' }], { label: 'Line between points', help: 'Freehand lines are always smooth.' }),
@@ -66,6 +68,7 @@ function drawing({ session, view, state }: Desk, values: () => DrawValues): Acti
     }
     const id = addOutlines(session, `Draw a ${OUTLINE_WORDS[what]}`, [{ kind: what, lines: [line], smooth, ...(what === 'path' && { width }) }])
     state.setState({ active: 'look', selected: id, point: null })
+    tellTaken(session, session.meadow().outlines.find((one) => one.id === id))
   }
   const smooth = () => values().line === 'smooth'
 

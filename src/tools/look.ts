@@ -21,6 +21,7 @@ export const look = defineTool({
   drawing: 'M1 8 C4 3.5 12 3.5 15 8 C12 12.5 4 12.5 1 8Z M8 5.8 A2.2 2.2 0 1 0 8 10.2 A2.2 2.2 0 1 0 8 5.8',
   cursor: '',
   grips: true,
+  cross: false,
   params: {},
   sentence: () => ['around: drag to turn, right drag to move, wheel to come nearer, double click to fly there'],
   begin: ({ view, state }) => ({

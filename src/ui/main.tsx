@@ -2,13 +2,13 @@ import '@fontsource-variable/literata'
 import '@fontsource-variable/literata/wght-italic.css'
 import '@fontsource-variable/public-sans'
 import './notebook.css'
+import './params/params.css'
 import { ChakraProvider } from '@chakra-ui/react'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { App } from './app.tsx'
 import { keepForOffline } from './new-version.ts'
 import { Boundary } from './parts/boundary.tsx'
-import { Hints } from './parts/hints.tsx'
 import { system } from './theme.ts'
 import { startTheme } from './theme-mode.ts'
 
@@ -21,7 +21,6 @@ if (root)
         <Boundary>
           <App />
         </Boundary>
-        <Hints />
       </ChakraProvider>
     </StrictMode>,
   )

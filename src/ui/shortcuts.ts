@@ -1,7 +1,7 @@
 /** All shortcuts in one place: what they do, for the hints, the guide and the listener alike. */
 export const SHORTCUTS = {
-  undo: { keys: 'Ctrl+Z', does: 'Take the last change back' },
-  redo: { keys: 'Ctrl+Shift+Z', does: 'Make it again' },
+  undo: { keys: 'Ctrl+Z', does: 'Undo the last change' },
+  redo: { keys: 'Ctrl+Shift+Z', does: 'Redo it' },
   plantings: { keys: 'P', does: 'Open or fold the plantings' },
   ground: { keys: 'G', does: 'Open or fold the ground' },
   nursery: { keys: 'N', does: 'Open or fold the nursery' },
@@ -10,6 +10,7 @@ export const SHORTCUTS = {
   drawPath: { keys: 'Shift+D', does: 'Draw a path' },
   beacons: { keys: 'B', does: 'Open or fold the beacons' },
   views: { keys: 'V', does: 'Open or fold the views' },
+  card: { keys: 'F', does: 'Fold the open card away, or bring it back' },
   clear: { keys: 'C', does: 'Fold everything away, or bring it back' },
   add: { keys: 'A', does: 'Add a planting' },
   throwAgain: { keys: 'T', does: 'Throw the open planting again' },
@@ -29,7 +30,9 @@ export const PICTURE_KEYS = [
 ] as const
 
 /** What takes letters for itself; sliders, ticks and choices do not. */
-const TYPED_INTO = 'input:not([type="range"], [type="checkbox"], [type="radio"]), textarea, [contenteditable], [role="dialog"], [role="menu"]'
+const TYPED_INTO = 'input:not([type="range"], [type="checkbox"], [type="radio"]), textarea, [contenteditable], [role="dialog"]:not([data-state="closed"])'
+/** What finds its entries by letters; a menu that closes still has the focus for a while. */
+const FOUND_BY_LETTERS = 'select, [role="menu"]:not([data-state="closed"])'
 
 /** The shortcut that a key press means; none while something is being typed. */
 export function shortcutOf(event: KeyboardEvent): ShortcutName | null {
@@ -49,8 +52,7 @@ function pressedKeys(event: KeyboardEvent): string | null {
   const target = event.target as HTMLElement | null
   if (target?.closest(TYPED_INTO)) return null
   const command = event.ctrlKey || event.metaKey
-  // Letters choose among the entries of a list.
-  if (!command && target?.closest('select')) return null
+  if (!command && target?.closest(FOUND_BY_LETTERS)) return null
   const pressed = [command ? 'Ctrl' : '', event.shiftKey && (command || event.key.length === 1 && /[a-z]/i.test(event.key)) ? 'Shift' : '', event.key.toUpperCase()]
     .filter(Boolean)
     .join('+')

@@ -97,6 +97,8 @@ const FORMULAS = [
   '1 / (height - A)', 'dice < 2', 'noise + (height > A)', '-water > A', '+slope > B', 'sqrt(-1) > 0 || height > A', '!(0 / 0) && height > A', 'sqrt(height) == 0 ? 0 : 1',
 ]
 
+const thins = fc.constantFrom('edge', 'straight', 'steep')
+
 /** Settings of every condition that make it decide something somewhere. */
 const SETTINGS: Readonly<Record<string, fc.Arbitrary<Record<string, ParamValue>>>> = {
   height: fc.tuple(unit, unit, unit).map(([a, b, s]) => ({ height: { from: 12 * a - 6, to: 12 * a - 6 + 8 * b }, soft: s < 0.3 ? 0 : 3 * s })),
@@ -104,9 +106,9 @@ const SETTINGS: Readonly<Record<string, fc.Arbitrary<Record<string, ParamValue>>
   slope: fc.tuple(unit, unit, unit, fc.boolean()).map(([a, b, s, open]) => ({ slope: { from: open ? null : 25 * a, to: 25 * a + 20 * b }, soft: 10 * s })),
   facing: fc.tuple(unit, unit, unit, fc.boolean(), unit).map(([t, e, s, level, l]) => ({ towards: 360 * t, either: 180 * e, soft: 60 * s, level, levelBelow: 12 * l })),
   hollow: fc.tuple(unit, unit, unit).map(([a, b, r]) => ({ over: { from: null, to: 4 * a - 2 }, soft: b, radius: 1 + 20 * r })),
-  'from-water': fc.tuple(unit, unit, unit, fc.boolean()).map(([a, b, s, open]) => ({ away: { from: 60 * a - 30, to: open ? null : 60 * a - 30 + 25 * b }, soft: 6 * s })),
-  path: fc.tuple(unit, unit, unit, fc.boolean()).map(([a, b, s, open]) => ({ path: 'path', away: { from: 20 * a - 2, to: open ? null : 20 * a - 2 + 30 * b }, soft: 5 * s })),
-  patch: fc.tuple(unit, fc.boolean()).map(([f, inside]) => ({ patch: 'patch', side: inside ? 'inside' : 'outside', feather: f < 0.3 ? 0 : 20 * f })),
+  'from-water': fc.tuple(unit, unit, unit, fc.boolean(), thins).map(([a, b, s, open, thins]) => ({ away: { from: open && s < 0.5 ? null : 60 * a - 30, to: open && s >= 0.5 ? null : 60 * a - 30 + 25 * b }, soft: 6 * s, thins })),
+  path: fc.tuple(unit, unit, unit, fc.boolean(), thins).map(([a, b, s, open, thins]) => ({ path: 'path', away: { from: open && s < 0.5 ? null : 20 * a - 2, to: open && s >= 0.5 ? null : 20 * a - 2 + 30 * b }, soft: 5 * s, thins })),
+  patch: fc.tuple(unit, fc.boolean()).map(([f, inside]) => ({ patch: 'patch', side: inside ? 'inside' : 'outside', soft: f < 0.3 ? 0 : 20 * f })),
   obstacle: fc.tuple(unit, unit, unit).map(([m, t, s]) => ({ mesh: 'mesh', margin: 3 * m, tall: 4 * t, soft: s })),
   image: fc.tuple(unit, unit, fc.constantFrom('brightness', 'green', 'alpha'), fc.boolean()).map(([v, s, channel, take]) => ({ image: 'image', channel, value: { from: v, to: null }, soft: s, outside: take ? 'take' : 'refuse' })),
   patchiness: fc.tuple(unit, unit, unit, fc.integer({ min: 1, max: 4 })).map(([size, coverage, contrast, octaves]) => ({ size: 2 + 200 * size ** 2, coverage, contrast, octaves })),

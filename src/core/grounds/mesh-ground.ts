@@ -2,7 +2,7 @@ import type { Sites } from '../columns.ts'
 import { carryNormals, createSites } from '../columns.ts'
 import { namingOf } from '../identity.ts'
 import { plotAsWhole } from '../stages/as-whole.ts'
-import { areaOfSolid, sourceOnSolid, wayOnSolid } from '../stages/candidates/on-solid.ts'
+import { areaOfSolid, missedByThrow, sourceOnSolid, wayOnSolid } from '../stages/candidates/on-solid.ts'
 import type { SpreadGround } from '../stages/plot.ts'
 import { thingsOf } from '../things/define.ts'
 import { MESH } from '../things/mesh.ts'
@@ -39,6 +39,7 @@ export function groundOfSolid(solid: Solid): SpreadGround {
       const area = areaOfSolid(solid, values)
       return { whole: area, taken: area, spare: SPARE }
     },
+    misses: (values, place) => missedByThrow(solid, values, place),
     plot(over) {
       const { values, seed, density, meant } = over
       return plotAsWhole(ground, sourceOnSolid(solid, values, seed, density, meant), namingOf(wayOnSolid(values), seed, placed.id), over)

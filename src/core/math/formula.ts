@@ -49,7 +49,7 @@ const FUNCTIONS: Readonly<Record<string, { readonly takes: number; readonly of: 
   smooth: {
     takes: 3,
     of: (low, high, a) => (high === low ? (a < low ? 0 : 1) : smoothstep((a - low) / (high - low))),
-    help: 'smooth(low, high, a): the same with soft ends',
+    help: 'smooth(low, high, a): the same with a soft edge',
   },
 }
 

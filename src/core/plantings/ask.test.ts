@@ -69,6 +69,37 @@ describe('asking why here, why not here', () => {
     expect(found(side).facing).toEqual({ finding: 'facing 90°', weight: 1 })
   })
 
+  it('a place that nothing is thrown onto is told, whatever the conditions say', () => {
+    const at = (fill: string, place: [number, number, number], from: [number, number, number], rest: object = {}) => {
+      const planting = spreadOf({ fill, ...rest }, { grounds: ['mesh'] })
+      const seen = placeSeen(planting, surroundings, sightTo(from, place))
+      if (!seen) throw new Error('the box is not met')
+      return askPlace(planting, surroundings, NOTHING_AROUND, seen).barred
+    }
+    const [above, beside, below] = [[12, 100, -6], [90, 21, -5], [12, -60, -6]] as [number, number, number][]
+    const [top, side, under] = [[12, 0, -6], [10, 21, -5], [12, 40, -6]] as [number, number, number][]
+    for (const fill of ['above', 'levels', 'all-over']) expect(at(fill, top, above)).toBeNull()
+    expect(at('all-over', side, beside)).toBeNull()
+    expect(at('above', side, beside)).toContain('is filled from above only')
+    expect(at('above', under, below)).toContain('is filled from above only')
+    expect(at('levels', under, below)).toContain('this side looks down')
+    // Thrown from the east, level: the eastern side is met, the top is not.
+    const east = { fromCompass: 90, fromAbove: 0 }
+    expect(at('side', side, beside, east)).toBeNull()
+    expect(at('side', top, above, east)).toContain('filled from one side only')
+  })
+
+  it('a place within a ground that comes first is told', () => {
+    // The terrain first: what of the box lies below it is no place of its own any more.
+    const high = terrainOf(() => 24, 100, 11)
+    const around = surroundingsOf(high, { solids: [box] })
+    const planting = spreadOf({ fill: 'all-over' }, { grounds: [TERRAIN_ID, 'mesh'] })
+    const buried = { ground: 'mesh', place: { x: 18, y: 18, z: -5, normal: [1, 0, 0] as const } }
+    expect(askPlace(planting, around, NOTHING_AROUND, buried).barred).toContain('within another of its grounds that comes first')
+    const free = { ground: 'mesh', place: { x: 18, y: 25, z: -5, normal: [1, 0, 0] as const } }
+    expect(askPlace(planting, around, NOTHING_AROUND, free).barred).toBeNull()
+  })
+
   it('drivers say what they measure and what it makes of the place', () => {
     const ramp = terrainOf((x) => 0.5 * x + 30, 100, 101)
     const drivers = [

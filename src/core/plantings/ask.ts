@@ -6,6 +6,7 @@ import type { Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import type { Verdict } from '../stages/habitat.ts'
 import { judgePlace, siteAt } from '../stages/habitat.ts'
+import { PLANTINGS } from './index.ts'
 
 /** Why here, why not here: what all that a planting goes by says to one place. */
 export interface Answer {
@@ -14,6 +15,8 @@ export interface Answer {
   readonly place: Place
   readonly verdicts: readonly Verdict[]
   readonly readings: readonly Reading[]
+  /** Why nothing comes there, whatever the conditions say; null when something can. */
+  readonly barred: string | null
 }
 
 /** A place and the ground that it lies on. */
@@ -34,6 +37,7 @@ export function askPlace(planting: Planting, surroundings: Surroundings, around:
     ground,
     place,
     verdicts: judgePlace(planting, surroundings, around, place),
+    barred: PLANTINGS.get(planting.kind).bars(planting, surroundings, { ground, place }),
     readings: readDrivers(planting.drivers, surroundings, planting.seed >>> 0, siteAt(place), around),
   }
 }

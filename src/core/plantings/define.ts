@@ -1,9 +1,11 @@
+import type { Place } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import type { Arena } from '../stages/arena.ts'
 import type { GrowContext, Near, TileResult } from '../stages/context.ts'
 import type { Plot } from '../stages/plot.ts'
+import type { Surroundings } from '../surroundings.ts'
 
 /** A piece of what a planting grows: a tile of a plot, or a plot that grows as a whole. */
 export interface TileOf {
@@ -43,6 +45,10 @@ export interface PlantingKind {
   howItStands(values: Readonly<Record<string, ParamValue>>): Phrase
   /** Whether its instances depend on the room that earlier plantings take. */
   yieldsToEarlier(values: Readonly<Record<string, ParamValue>>): boolean
+  /** Smallest radius of room that any of its instances wants, m; `rooms` are those of its mix at size 1. */
+  leastRoom(values: Readonly<Record<string, ParamValue>>, rooms: readonly number[]): number
+  /** Why nothing comes to a place of its grounds, whatever its conditions say; null when something can. */
+  bars(planting: Planting, surroundings: Surroundings, seen: { readonly ground: string; readonly place: Place }): string | null
   prepare(planting: Planting, context: GrowContext, options: PrepareOptions): PreparedPlanting
 }
 
@@ -54,6 +60,8 @@ interface PlantingKindOf<S extends ParamSet> {
   howMany(values: ValuesOf<S>): Phrase
   howItStands(values: ValuesOf<S>): Phrase
   yieldsToEarlier(values: ValuesOf<S>): boolean
+  leastRoom(values: ValuesOf<S>, rooms: readonly number[]): number
+  bars(planting: Planting, values: ValuesOf<S>, surroundings: Surroundings, seen: { readonly ground: string; readonly place: Place }): string | null
   prepare(
     planting: Planting,
     values: ValuesOf<S>,
@@ -69,6 +77,8 @@ export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>
     howMany: (values) => descriptor.howMany(values as ValuesOf<S>),
     howItStands: (values) => descriptor.howItStands(values as ValuesOf<S>),
     yieldsToEarlier: (values) => descriptor.yieldsToEarlier(values as ValuesOf<S>),
+    leastRoom: (values, rooms) => descriptor.leastRoom(values as ValuesOf<S>, rooms),
+    bars: (planting, surroundings, seen) => descriptor.bars(planting, planting.params as ValuesOf<S>, surroundings, seen),
     prepare: (planting, context, options) =>
       descriptor.prepare(planting, planting.params as ValuesOf<S>, context, options),
   }

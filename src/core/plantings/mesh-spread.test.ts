@@ -1,10 +1,14 @@
 import { chiSquaredLimit } from '../../testing/estimators.ts'
 import type { Grown } from '../../testing/fields.ts'
-import { assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, roomsOfRows, surroundingsOf } from '../../testing/fields.ts'
+import { meshOf, assetOf, boxShape, condition, rowsOf, solidOf, spreadOf, terrainOf, roomsOfRows, surroundingsOf } from '../../testing/fields.ts'
 import { shapeOfFile, trianglesOf } from '../../testing/shapes.ts'
 import { mixAssets, preparePlanting } from '../grow.ts'
 import type { Solid } from '../grounds/solid.ts'
-import { toWorld } from '../grounds/solid.ts'
+import { createSolid, toWorld } from '../grounds/solid.ts'
+import { treeOf } from '../grounds/mesh-tree.ts'
+import { clearSites, createArena } from '../stages/arena.ts'
+import { sourceOnSolid } from '../stages/candidates/on-solid.ts'
+import type { SpreadValues } from './spread-params.ts'
 import type { ParamValue } from '../kinds.ts'
 import type { ConditionUse } from '../meadow.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
@@ -32,6 +36,26 @@ function expectedOn(solids: readonly Solid[], params: Record<string, ParamValue>
   const planting = spreadOf({ by: 'density', density: 1, ...params }, { grounds: solids.map(({ placed }) => placed.id) })
   return preparePlanting(planting, mixAssets(planting, [assetOf('a', 0.05)]), surroundingsOf(flat, { solids })).expected()
 }
+
+describe('throws', () => {
+  it.each(['above', 'side'])('are cast at the mesh alone, not at all that its own origin is far from (from %s)', (fill) => {
+    // A block 60 m off its origin: by that origin alone the throw would be a hundred times as wide.
+    const block = boxShape(5, 5, 5)
+    const moved = { ...block, positions: block.positions.map((value, i) => (i % 3 === 0 ? value + 60 : value)) }
+    let casts = 0
+    const solid = createSolid(meshOf({ position: [-60, 0, 0] }), moved, (shape) => {
+      const tree = treeOf(shape)
+      return { ...tree, hits: (...ray) => (casts++, tree.hits(...ray)) }
+    })
+    const values = spreadOf({ placing: 'random', fill, fromCompass: 90, fromAbove: 0 }).params as unknown as SpreadValues
+    const arena = createArena()
+    clearSites(arena)
+    sourceOnSolid(solid, values, 7, 20, 20).fill(arena)
+    // 100 m² at 20 each; four standard errors of a Poisson count.
+    expect(Math.abs(arena.sites.count - 2000)).toBeLessThan(4 * Math.sqrt(2000))
+    expect(casts).toBeLessThan(1.05 * arena.sites.count)
+  })
+})
 
 describe('how many are expected', () => {
   it('from above goes by the true plan area, however a mesh is turned', () => {

@@ -121,7 +121,7 @@ export const SPREAD_PARAMS = {
   }),
   room: share(1, {
     fold: howMany,
-    label: 'Own room',
+    label: 'Space kept around it',
     help: "Share of each asset's own room that is kept free around it; 0 % lets them overlap.",
     max: 5,
     step: 0.05,

@@ -3,6 +3,7 @@ import type { Ground } from '../grounds/ground.ts'
 import { phrase } from '../kinds.ts'
 import { closed } from '../stance/stance.ts'
 import { createArena } from '../stages/arena.ts'
+import { siteAt } from '../stages/habitat.ts'
 import { densityForCount, densityOf } from '../stages/candidates/sources.ts'
 import type { GroundArea, PreparedPlot, SpreadGround } from '../stages/plot.ts'
 import { prepareStages } from '../stages/stages.ts'
@@ -25,6 +26,19 @@ export const spread = definePlanting({
     return [...lean, ...phrase`sized ${{ param: 'size' }}`]
   },
   yieldsToEarlier: (p) => p.yields && p.room > 0,
+  leastRoom: (p, rooms) => rooms.reduce((least, room) => Math.min(least, room), Infinity) * closed(p.size)[0] * p.room,
+  bars(planting, values, surroundings, { ground: id, place }) {
+    const grounds = groundsOf(planting.grounds, surroundings)
+    const at = grounds.findIndex((ground) => ground.id === id)
+    const missed = grounds[at]?.misses?.(values, place)
+    if (missed) return missed
+    const site = siteAt(place)
+    for (const before of grounds.slice(0, Math.max(at, 0))) {
+      before.cover(site)
+      if (!(site.weight[0] > 0)) return 'This place lies within another of its grounds that comes first in its list.'
+    }
+    return null
+  },
   prepare(planting, values, context, { finer = 0, arena = createArena() }) {
     const seed = planting.seed >>> 0
     const grounds = groundsOf(planting.grounds, context)

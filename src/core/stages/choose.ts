@@ -88,8 +88,9 @@ function cumulativeShares(mix: readonly Share[]): Float64Array {
 
 /**
  * Picks one of the mix for every site of the arena. Groves: a share of the sites takes its dice from a
- * noise whose values are as evenly spread as dice, so that shares stay true. Shares with a condition
- * count by its weight there; where none of them has any, the site is dropped.
+ * noise whose values are as evenly spread as dice, so that shares stay true. A share with a condition counts
+ * whole where the condition holds and down to `elsewhere` of it where it refuses; only where no share of the
+ * mix counts at all, the site is dropped.
  */
 function prepareMix(arena: Arena, mix: readonly Share[], { ownKind, grove }: ChooseValues, context: GrowContext, seed: number): (around: Around) => void {
   const { sites } = arena
@@ -122,10 +123,14 @@ function prepareMix(arena: Arena, mix: readonly Share[], { ownKind, grove }: Cho
 
   return (around) => {
     const weights = prefers.map((prefer, a) => {
-      sites.weight.fill(shares[a] - (a > 0 ? shares[a - 1] : 0), 0, sites.count)
-      prefer?.(sites, around, arena)
+      const share = shares[a] - (a > 0 ? shares[a - 1] : 0)
       const own = arena.borrow(sites.count)
-      own.set(sites.weight.subarray(0, sites.count))
+      if (prefer) {
+        const least = mix[a].elsewhere ?? 0
+        sites.weight.fill(1, 0, sites.count)
+        prefer(sites, around, arena)
+        for (let i = 0; i < sites.count; i++) own[i] = share * (least + (1 - least) * sites.weight[i])
+      } else own.fill(share, 0, sites.count)
       return own
     })
     fillDice()

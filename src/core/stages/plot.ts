@@ -1,4 +1,4 @@
-import type { Ground } from '../grounds/ground.ts'
+import type { Ground, Place } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Near, TileResult } from './context.ts'
 import type { SpreadValues } from '../plantings/spread-params.ts'
@@ -60,6 +60,8 @@ export interface SpreadGround extends Ground {
   /** `about`: as near as is quickly told. */
   area(values: SpreadValues, stages: Stages, about: boolean): GroundArea
   plot(over: SpreadOver): PreparedPlot
+  /** Why nothing comes to lie at a place of it, whatever the conditions say; null when something can. Missing where all of it is reached. */
+  misses?(values: SpreadValues, place: Place): string | null
 }
 
 /** Whether rooms of others have to be known where a plot grows: of earlier plantings, or of the same one on grounds before. */

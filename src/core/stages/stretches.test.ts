@@ -27,7 +27,7 @@ const uses: fc.Arbitrary<ConditionUse[]> = fc
       condition('height', { height: { from: 10 * a - 5, to: 10 * a - 5 + 6 * b }, soft }),
       condition('slope', { slope: { from: null, to: 5 + 30 * a }, soft: 8 * soft }),
       condition('path', { path: 'path', away: { from: 1, to: b < 0.5 ? null : 20 * b }, soft }),
-      condition('patch', { patch: 'patch', side: a < 0.5 ? 'inside' : 'outside', feather: 4 * soft }),
+      condition('patch', { patch: 'patch', side: a < 0.5 ? 'inside' : 'outside', soft: 4 * soft }),
       condition('patchiness', { size: 5 + 150 * a, coverage: b, contrast: soft, octaves: 2 }),
       condition('from-water', { away: { from: -3, to: 30 * b }, soft: 2 * soft }),
       condition('formula', { text: 'noise > 0.4' }),

@@ -20,7 +20,7 @@ export interface Piece {
 
 /** A piece of ground with fewer candidates is not cut up any further. */
 const LEAST_CANDIDATES = 96
-/** Weights are told with this much to spare, as products of soft ends round. */
+/** Weights are told with this much to spare, as products of soft edges round. */
 const SPARE = 1 + 1e-9
 
 /**

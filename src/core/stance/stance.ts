@@ -18,10 +18,10 @@ export const STANCE_PARAMS = {
   sizeSpread: choice(
     'even',
     [
-      { value: 'even', label: 'any size alike' },
-      { value: 'middle', label: 'mostly middling' },
+      { value: 'even', label: 'evenly mixed' },
+      { value: 'middle', label: 'mostly medium' },
     ],
-    { fold, label: 'Sizes', help: 'Whether all sizes are as likely, or middling ones more so.' },
+    { fold, label: 'Sizes', help: 'Whether all sizes are as likely, or medium ones more so.' },
   ),
   lean: span('deg', 0, 6, { fold, label: 'Lean', help: 'How far it leans away from its up axis.', min: 0, max: 80, step: 1 }),
   leanTo: choice(
@@ -69,7 +69,7 @@ export const STANCE_PARAMS = {
       { value: 'base', label: 'the whole base' },
       { value: 'centre', label: 'the centre only' },
     ],
-    { fold, label: 'Seated by', help: 'By the whole base, no corner of it floats.' },
+    { fold, label: 'Rests on', help: 'On the whole base, no corner of it floats.' },
   ),
 }
 

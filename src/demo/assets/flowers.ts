@@ -1,7 +1,7 @@
 import { cos, sin, TAU } from '../../core/math/portable.ts'
 import type { DemoAsset } from './define.ts'
-import type { Rgb } from './sculptor.ts'
-import { addBlade, addLump, addTube, addTuft, dice, mixRgb, paint, partOf, startSculpture } from './sculptor.ts'
+import type { Rgb, Sculpture } from './sculptor.ts'
+import { addBlade, addLump, addTube, addTuft, dice, mixRgb, paint, partOf, startSculpture, vertex } from './sculptor.ts'
 
 const STALK = paint('#5d6a35')
 
@@ -45,8 +45,8 @@ function flower(form: {
         segments: detail === 0 ? 2 : 1,
       })
       const roll = dice(form.seed + 1)
-      // From afar heads are single faces, of which more can be shown: few large ones would look like scraps.
-      const heads = detail === 2 ? 0.7 : fewer
+      // Each head keeps its stalk, and many stay: few large ones without would look like scraps in the air.
+      const heads = [1, 0.55, 0.6][detail]
       const stalks = Math.max(2, Math.round(form.stalks * heads))
       for (let i = 0; i < stalks; i++) {
         const around = TAU * ((i + roll()) / stalks)
@@ -54,10 +54,11 @@ function flower(form: {
         const height = roll(form.stalkHeight[0], form.stalkHeight[1])
         const tip: [number, number, number] = [sin(around) * away, height, cos(around) * away]
         const colour = paint(form.heads[Math.floor(roll() * form.heads.length)])
-        if (detail === 0)
-          addTube(s, [[tip[0] * 0.4, 0, tip[2] * 0.4], tip], [0.006, 0.004], 3, () => STALK)
+        const root: [number, number, number] = [tip[0] * 0.4, 0, tip[2] * 0.4]
+        if (detail === 0) addTube(s, [root, tip], [0.006, 0.004], 3, () => STALK)
+        else if (detail === 1) addStalk(s, root, tip, 0.022)
         const size = (form.head * roll(0.8, 1.25)) / Math.sqrt(heads)
-        if (detail === 2) addPetal(s, tip, size, colour)
+        if (detail === 2) addKite(s, root, tip, size, colour)
         else
           addLump(s, {
             seed: form.seed + i,
@@ -74,8 +75,37 @@ function flower(form: {
   }
 }
 
-function addPetal(s: ReturnType<typeof startSculpture>, [x, y, z]: [number, number, number], size: number, colour: Rgb) {
-  addBlade(s, { root: [x, y - size, z], toward: x * 40, height: 1.7 * size, width: 2.2 * size, bow: 0.2, low: mixRgb(colour, [0, 0, 0], 0.45), high: colour, segments: 1 })
+type Place = readonly [number, number, number]
+
+/** Across a stalk in plan, of length 1. */
+function acrossOf(root: Place, tip: Place): readonly [number, number] {
+  const [x, z] = [tip[0] - root[0], tip[2] - root[2]]
+  const length = Math.sqrt(x * x + z * z)
+  return length > 0 ? [z / length, -x / length] : [1, 0]
+}
+
+const UP: Place = [0, 1, 0]
+
+/** A stalk as one face. */
+function addStalk(s: Sculpture, root: Place, tip: Place, width: number): void {
+  const [ax, az] = acrossOf(root, tip)
+  const half = 0.5 * width
+  s.indices.push(
+    vertex(s, [root[0] - ax * half, root[1], root[2] - az * half], UP, STALK),
+    vertex(s, [root[0] + ax * half, root[1], root[2] + az * half], UP, STALK),
+    vertex(s, [...tip], UP, STALK),
+  )
+}
+
+/** A stalk with its head as a kite: green at its foot, the head's colour where it is widest and above. */
+function addKite(s: Sculpture, root: Place, tip: Place, size: number, colour: Rgb): void {
+  const [ax, az] = acrossOf(root, tip)
+  const shade = mixRgb(colour, [0, 0, 0], 0.25)
+  const foot = vertex(s, [...root], UP, STALK)
+  const left = vertex(s, [tip[0] - ax * 0.8 * size, tip[1] - 0.3 * size, tip[2] - az * 0.8 * size], UP, shade)
+  const right = vertex(s, [tip[0] + ax * 0.8 * size, tip[1] - 0.3 * size, tip[2] + az * 0.8 * size], UP, colour)
+  const top = vertex(s, [tip[0], tip[1] + 0.7 * size, tip[2]], UP, colour)
+  s.indices.push(foot, right, left, left, right, top)
 }
 
 export const FLOWERS: readonly DemoAsset[] = [

@@ -38,7 +38,7 @@ export function mixRgb(a: Rgb, b: Rgb, t: number): Rgb {
   return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t]
 }
 
-function vertex(s: Sculpture, p: Vec, n: Vec, colour: Rgb): number {
+export function vertex(s: Sculpture, p: Vec, n: Vec, colour: Rgb): number {
   s.positions.push(...p)
   const length = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1
   s.normals.push(n[0] / length, n[1] / length, n[2] / length)
@@ -59,6 +59,12 @@ export function addFlat(s: Sculpture, corners: readonly Vec[], colour: Rgb): voi
   if (normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2] < 1e-14) return
   const at = corners.map((corner) => vertex(s, corner, [normal[0], normal[1], normal[2]], colour))
   for (let k = 2; k < at.length; k++) s.indices.push(at[0], at[k - 1], at[k])
+}
+
+/** A box, every face of one colour. */
+export function addBox(s: Sculpture, low: Vec, high: Vec, colour: Rgb): void {
+  const at = (i: number): Vec => [i & 1 ? high[0] : low[0], i & 2 ? high[1] : low[1], i & 4 ? high[2] : low[2]]
+  for (const [a, b, c, d] of [[0, 4, 6, 2], [1, 3, 7, 5], [0, 1, 5, 4], [2, 6, 7, 3], [0, 2, 3, 1], [4, 5, 7, 6]]) addFlat(s, [at(a), at(b), at(c), at(d)], colour)
 }
 
 export interface Blade {

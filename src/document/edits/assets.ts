@@ -4,9 +4,11 @@ import { removeOne } from './editor.ts'
 
 /** The named edits of the nursery. */
 
-/** Puts an asset on the shelf; its number is given to no other one, even after it has gone. */
-export function addAsset(editor: Editor, asset: Omit<Asset, 'number'>): boolean {
-  return editor.edit('Bring in a model', (meadow) => void meadow.assets.push({ ...asset, number: meadow.nextAsset++ }))
+/** Puts assets on the shelf in one step; the number of one is given to no other, even after it has gone. */
+export function addAssets(editor: Editor, assets: readonly Omit<Asset, 'number'>[]): boolean {
+  return editor.edit(assets.length === 1 ? 'Bring in a model' : `Bring in ${assets.length} models`, (meadow) => {
+    for (const asset of assets) meadow.assets.push({ ...asset, number: meadow.nextAsset++ })
+  })
 }
 
 /** The planting that an asset grows in; null when it may go. */

@@ -1,6 +1,6 @@
 import type { ParamValue } from '../../core/kinds.ts'
 import type { DriverTarget, DriverUse } from '../../core/meadow.ts'
-import { FIRST_AMOUNTS, newDriver } from '../new-planting.ts'
+import { firstAmounts, newDriver } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changePlanting } from './plantings.ts'
 
@@ -31,6 +31,6 @@ export function setDriver(editor: Editor, planting: string, driver: string, name
 export function setDriverTarget(editor: Editor, planting: string, driver: string, target: DriverTarget): void {
   setDriver(editor, planting, driver, 'Change what a driver changes', (use) => {
     use.target = target
-    ;[use.low, use.high] = FIRST_AMOUNTS[target]
+    ;[use.low, use.high] = firstAmounts(use.kind, target)
   })
 }

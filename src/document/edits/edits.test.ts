@@ -14,6 +14,7 @@ import * as ground from './ground.ts'
 import * as habitats from './habitats.ts'
 import * as images from './images.ts'
 import * as meshes from './meshes.ts'
+import * as mixes from './mixes.ts'
 import * as outlines from './outlines.ts'
 import * as plantings from './plantings.ts'
 import * as views from './views.ts'
@@ -23,7 +24,7 @@ const demo = (await makeDemo()).meadow
 /** The demo with one of everything that can be edited. */
 const start: Meadow = {
   ...demo,
-  plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
+  plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
   images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
   habitats: [{ id: 'h', name: 'Kept', combine: 'any', uses: [newCondition('slope', {}, 'k')] }],
 }
@@ -60,7 +61,7 @@ type Listed = keyof typeof lock
 
 /** Every edit: what undo calls it, and the list whose first thing it changes, when that can be locked. */
 const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null, run: (editor: Editor) => unknown])[] = [
-  [assets.addAsset, 'Bring in a model', null, (e) => assets.addAsset(e, { ...start.assets[0], id: 'new' })],
+  [assets.addAssets, 'Bring in 2 models', null, (e) => assets.addAssets(e, ['new', 'newer'].map((id) => ({ ...start.assets[0], id })))],
   [assets.removeAsset, 'Remove an asset', null, (e) => assets.removeAsset(e, start.assets[0])],
   [beacons.addBeacon, 'Set a beacon', null, (e) => beacons.addBeacon(e, 3, 4)],
   [beacons.setBeacon, 'Move a beacon', 'beacons', (e) => beacons.setBeacon(e, B.id, 'Move a beacon', { x: 7 })],
@@ -103,7 +104,13 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [plantings.throwAgain, 'Throw again', 'plantings', (e) => plantings.throwAgain(e, P.id)],
   [plantings.removeCondition, 'Remove a condition', 'plantings', (e) => plantings.removeCondition(e, P.id, 'c1')],
   [plantings.switchCondition, 'Switch a condition off', 'plantings', (e) => plantings.switchCondition(e, P.id, 'c1', false)],
-  [plantings.setMix, 'Change the shares', 'plantings', (e) => plantings.setMix(e, P.id, 'Change the shares', [{ asset: start.assets[1].id, share: 2 }])],
+  [mixes.setShare, 'Change the shares', 'plantings', (e) => mixes.setShare(e, P.id, 0, 60)],
+  [mixes.moveBorder, 'Change the shares', 'plantings', (e) => mixes.moveBorder(e, P.id, 0, 0.2)],
+  [mixes.addToMix, 'Add to the mix', 'plantings', (e) => mixes.addToMix(e, P.id, start.assets.find(({ id }) => !P.mix.some(({ asset }) => asset === id))?.id as string)],
+  [mixes.takeOutOfMix, 'Take out of the mix', 'plantings', (e) => mixes.takeOutOfMix(e, P.id, 0)],
+  [mixes.setPreference, 'Change where one of the mix prefers to be', 'plantings', (e) => mixes.setPreference(e, P.id, 0, 'slope')],
+  [mixes.setPreferenceParam, 'Change soft edge', 'plantings', (e) => mixes.setPreferenceParam(e, P.id, 1, 'Soft edge', 'soft', 7)],
+  [mixes.setElsewhere, 'Change how much grows elsewhere', 'plantings', (e) => mixes.setElsewhere(e, P.id, 1, 0.5)],
   [plantings.addPlanting, 'Add a planting', null, (e) => plantings.addPlanting(e, start.assets[0].id)],
   [plantings.duplicatePlanting, 'Duplicate the planting', null, (e) => plantings.duplicatePlanting(e, P.id)],
   [plantings.removePlanting, 'Remove the planting', 'plantings', (e) => plantings.removePlanting(e, P.id)],
@@ -114,12 +121,12 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [assets.userOf, plantings.firstSpacing]
+const ASKED: readonly unknown[] = [assets.userOf, plantings.firstSpacing, mixes.partsOf]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [assets, beacons, drivers, ground, habitats, images, meshes, outlines, plantings, views])
+    for (const module of [assets, beacons, drivers, ground, habitats, images, meshes, mixes, outlines, plantings, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 
@@ -185,13 +192,23 @@ describe('the edits of a meadow', () => {
 
   it('never give an asset the number of one that has gone', () => {
     const desk = deskWith(start)
-    assets.addAsset(desk, { ...start.assets[0], id: 'one' })
+    assets.addAssets(desk, [{ ...start.assets[0], id: 'one' }])
     const given = desk.meadow().assets.at(-1)?.number
     assets.removeAsset(desk, desk.meadow().assets.at(-1) as Meadow['assets'][number])
-    assets.addAsset(desk, { ...start.assets[0], id: 'two' })
+    assets.addAssets(desk, [{ ...start.assets[0], id: 'two' }])
     expect(desk.meadow().assets.at(-1)?.number).toBe((given as number) + 1)
     expect(assets.userOf(desk, start.assets.find(({ id }) => id === P.mix[0].asset) as Meadow['assets'][number])).toBe(P.name)
     expect(assets.userOf(desk, desk.meadow().assets.at(-1) as Meadow['assets'][number])).toBeNull()
+  })
+
+  it('let what ends at a reach change nothing beyond it at first, whatever it drives', () => {
+    const unchanged = { density: 1, size: 1, height: 1, girth: 1, turn: 0, lift: 0, lean: 0, tint: '#ffffff' } as const
+    for (const [target, low] of Object.entries(unchanged)) {
+      const use = newDriver('beacon', target as keyof typeof unchanged)
+      expect([target, use.low]).toEqual([target, low])
+      expect(use.high).not.toBe(low)
+    }
+    expect(newDriver('height', 'size').low).toBe(0.6)
   })
 
   it('keep a patch of three points whole, and say why', () => {

@@ -1,6 +1,7 @@
 import type { PlacedMesh } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
 import { changeOne, removeOne } from './editor.ts'
+import { giveToWaiting } from './waiting.ts'
 
 /** The named edits of meshes that stand in the meadow. */
 
@@ -20,5 +21,8 @@ export function removeMesh(editor: Editor, { id }: PlacedMesh): boolean {
 
 /** Stands a mesh in the meadow. */
 export function addMesh(editor: Editor, mesh: PlacedMesh): boolean {
-  return editor.edit('Bring in a mesh', ({ meshes }) => void meshes.push(mesh))
+  return editor.edit('Bring in a mesh', (meadow) => {
+    meadow.meshes.push(mesh)
+    giveToWaiting(meadow, mesh.id)
+  })
 }

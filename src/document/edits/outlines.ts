@@ -4,6 +4,7 @@ import type { Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne, removeOne } from './editor.ts'
+import { giveToWaiting } from './waiting.ts'
 
 /** The named edits of patches and paths. */
 
@@ -48,6 +49,7 @@ export function addOutlines(
       const number = meadow.outlines.filter(({ kind }) => kind === one.kind).length + 1
       const colour = COLOURS[meadow.outlines.length % COLOURS.length]
       meadow.outlines.push(newOutline({ name: `${one.kind === 'patch' ? 'Patch' : 'Path'} ${number}`, colour, ...one, id: ids[i] }))
+      giveToWaiting(meadow, ids[i])
     })
   })
   return added ? (ids[0] ?? null) : null
@@ -108,7 +110,7 @@ export const OUTLINE_USES: Record<Outline['kind'], readonly { readonly label: st
     { label: 'keeps out', condition: 'patch', params: { side: 'outside' } },
   ],
   path: [
-    { label: 'grows along it', condition: 'path', params: { away: { from: 0, to: 3 } } },
+    { label: 'grows along it', condition: 'path', params: { away: { from: null, to: 3 } } },
     { label: 'keeps off', condition: 'path', params: { away: { from: 0, to: null } } },
   ],
 }

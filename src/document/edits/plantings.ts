@@ -37,9 +37,14 @@ export function setConditionParam(
   )
 }
 
-export function setSwitch(editor: Editor, id: string, what: 'visible' | 'locked', value: boolean): void {
-  const name = what === 'visible' ? (value ? 'Show' : 'Hide') : value ? 'Lock' : 'Unlock'
-  changePlanting(editor, id, `${name} the planting`, (planting) => void (planting[what] = value))
+const SWITCH_NAMES = {
+  visible: ['Hide the planting', 'Show the planting'],
+  locked: ['Unlock the planting', 'Lock the planting'],
+  freeWhileHidden: ['Hold the room while hidden', 'Give the room free while hidden'],
+} as const
+
+export function setSwitch(editor: Editor, id: string, what: keyof typeof SWITCH_NAMES, value: boolean): void {
+  changePlanting(editor, id, SWITCH_NAMES[what][value ? 1 : 0], (planting) => void (planting[what] = value))
 }
 
 export function renamePlanting(editor: Editor, id: string, name: string): void {
@@ -70,21 +75,6 @@ export function switchCondition(editor: Editor, id: string, condition: string, o
     const use = planting.habitat.find((one) => one.id === condition)
     if (use) use.on = on
   })
-}
-
-/** Changes what a planting is of; its name follows its assets as long as nobody has given it another. */
-export function setMix(editor: Editor, id: string, name: string, mix: Planting['mix'], gesture?: string): void {
-  const { assets } = editor.meadow()
-  changePlanting(
-    editor,
-    id,
-    name,
-    (planting) => {
-      if (planting.name === nameOfMix(planting.mix, assets)) planting.name = nameOfMix(mix, assets)
-      planting.mix = mix
-    },
-    gesture,
-  )
 }
 
 /** Adds a spread of one asset, below all others; returns its id. */

@@ -8,11 +8,12 @@ import { TOOLS } from '../../tools/index.ts'
 import { beaconGrip } from '../../tools/grips/beacon.ts'
 import { gripName } from '../../tools/grips/define.ts'
 import { nudged } from '../../tools/grips/nudge.ts'
-import { useField, useFieldState } from './field-context.ts'
+import { useField, useFieldState, useOpen } from './field-context.ts'
 
 /** The beacons over the picture: all while their drawer is open, else those that drive the open planting. */
 export function BeaconOverlay() {
-  const { landscape, tool, open } = useField()
+  const { landscape, tool } = useField()
+  const open = useOpen()
   const all = useStore(tool, (state) => state.beacons)
   const busy = useStore(tool, (state) => !TOOLS.get(state.active).grips)
   const beacons = useFieldState((state) => state.history.meadow.beacons)

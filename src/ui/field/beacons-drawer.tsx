@@ -3,10 +3,12 @@ import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Beacon } from '../../core/meadow.ts'
 import { Action, IconAction } from '../parts/actions.tsx'
-import { NameInput } from '../parts/name-input.tsx'
+import { plantingsNaming } from '../../document/named-in.ts'
+import { Renamed } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
-import { addBeacon, removeBeacon, setBeacon } from '../../document/edits/beacons.ts'
+import { removeBeacon, setBeacon } from '../../document/edits/beacons.ts'
 import { useField, useFieldState } from './field-context.ts'
+import { setBeaconHere } from './makers.ts'
 import { tellRemoved } from './tell.ts'
 
 const FALLOFFS: readonly { readonly value: Beacon['falloff']; readonly label: string }[] = [
@@ -17,16 +19,14 @@ const FALLOFFS: readonly { readonly value: Beacon['falloff']; readonly label: st
 
 /** Points whose nearness drives something. */
 export function BeaconsDrawer() {
-  const { session, landscape, tool } = useField()
+  const field = useField()
+  const { tool } = field
   const beacons = useFieldState((state) => state.history.meadow.beacons)
   useEffect(() => {
     tool.setState({ beacons: true })
     return () => tool.setState({ beacons: false, beacon: null })
   }, [tool])
-  const add = () => {
-    const [x, , z] = landscape?.view().target ?? [0, 0, 0]
-    tool.setState({ beacon: addBeacon(session, Math.round(x * 10) / 10, Math.round(z * 10) / 10) })
-  }
+  const add = () => setBeaconHere(field)
   return (
     <>
       <div className="drawer-head">
@@ -61,21 +61,11 @@ function BeaconRow({ beacon }: { readonly beacon: Beacon }) {
     <li className={selected ? 'outline selected' : 'outline'}>
       <div className="card-head">
         <span className="beacon-dot" style={{ background: beacon.colour }} aria-hidden="true" />
-        {naming ? (
-          <NameInput
-            className="card-name-input"
-            label="Name of the beacon"
-            name={name}
-            onDone={(next) => {
-              setNaming(false)
-              if (next) setBeacon(session, id, 'Rename the beacon', { name: next })
-            }}
-          />
-        ) : (
+        <Renamed className="card-name-input" label="Name of the beacon" name={name} naming={naming} onNaming={setNaming} onRename={(next) => setBeacon(session, id, 'Rename the beacon', { name: next })}>
           <button type="button" className="card-name" aria-expanded={selected} onClick={() => tool.setState({ beacon: selected ? null : id })}>
             {name}
           </button>
-        )}
+        </Renamed>
         <IconAction label={visible ? `Hide ${name}` : `Show ${name}`} pressed={!visible} onClick={() => setBeacon(session, id, visible ? 'Hide the beacon' : 'Show the beacon', { visible: !visible })}>
           {visible ? <Eye /> : <EyeOff />}
         </IconAction>
@@ -104,9 +94,7 @@ const NUMBERS = [
 
 function BeaconFields({ beacon }: { readonly beacon: Beacon }) {
   const { session } = useField()
-  const users = useFieldState((state) =>
-    state.history.meadow.plantings.filter(({ drivers }) => drivers.some((use) => Object.values(use.params).includes(beacon.id))).map(({ name }) => name).join(', '),
-  )
+  const users = useFieldState((state) => plantingsNaming(state.history.meadow, beacon.id).map(({ name }) => name).join(', '))
   const { id, locked } = beacon
   return (
     <div className="outline-fields">
@@ -118,8 +106,8 @@ function BeaconFields({ beacon }: { readonly beacon: Beacon }) {
         </div>
       ))}
       <label className="param">
-        <span className="param-label">Falls off</span>
-        <select aria-label="How it falls off" value={beacon.falloff} disabled={locked} onChange={(event) => setBeacon(session, id, 'Change the beacon', { falloff: event.target.value as Beacon['falloff'] })}>
+        <span className="param-label">Falloff</span>
+        <select aria-label="Falloff" value={beacon.falloff} disabled={locked} onChange={(event) => setBeacon(session, id, 'Change the beacon', { falloff: event.target.value as Beacon['falloff'] })}>
           {FALLOFFS.map(({ value, label }) => (
             <option key={value} value={value}>
               {label}

@@ -1,4 +1,4 @@
-import { Menu, Portal } from '@chakra-ui/react'
+import { Menu } from '@chakra-ui/react'
 import { Plus, Trash2 } from 'lucide-react'
 import { memo } from 'react'
 import { DRIVERS } from '../../core/fields/drivers/index.ts'
@@ -6,6 +6,8 @@ import { isShown } from '../../core/kinds.ts'
 import type { DriverTarget, DriverUse } from '../../core/meadow.ts'
 import { DRIVER_TARGETS } from '../../core/meadow.ts'
 import { IconAction } from '../parts/actions.tsx'
+import { MenuLayer } from '../parts/menu-layer.tsx'
+import { SubjectItems } from '../parts/subject-menu.tsx'
 import { CurveField } from '../params/curve-field.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { ParamField } from '../params/param-field.tsx'
@@ -25,7 +27,7 @@ interface DriversProps {
 export const DriversEditor = memo(function DriversEditor({ planting, drivers, locked }: DriversProps) {
   const { session } = useField()
   return (
-    <section className="drivers" aria-label="Drivers">
+    <section className="drivers" aria-label="Drivers" data-guide="drivers">
       <h4>Drivers</h4>
       {drivers.length === 0 && <p className="faded">Nothing differs from place to place yet. A driver lets the ground, a path or a beacon change size, turn, lean, tint or density.</p>}
       {drivers.map((use) => (
@@ -37,17 +39,9 @@ export const DriversEditor = memo(function DriversEditor({ planting, drivers, lo
             <Plus size={14} /> Add a driver
           </button>
         </Menu.Trigger>
-        <Portal>
-          <Menu.Positioner>
-            <Menu.Content>
-              {DRIVERS.all.map((driver) => (
-                <Menu.Item key={driver.kind} value={driver.kind} title={driver.help} onClick={() => addDriver(session, planting, driver.kind, firstRefs(driver.params, session, planting))}>
-                  {driver.label}
-                </Menu.Item>
-              ))}
-            </Menu.Content>
-          </Menu.Positioner>
-        </Portal>
+        <MenuLayer>
+          <SubjectItems kinds={DRIVERS.all} onChoose={(kind) => addDriver(session, planting, kind, firstRefs(DRIVERS.get(kind).params, session, planting))} />
+        </MenuLayer>
       </Menu.Root>
     </section>
   )
@@ -121,7 +115,7 @@ const DriverFields = memo(function DriverFields({ planting, use, locked }: Drive
           <Amount use={use} end={end === 'from' ? 'low' : 'high'} disabled={disabled} set={set} />
         </div>
       ))}
-      <CurveField label="In between" points={use.curve} disabled={disabled} onChange={(curve, gesture) => set('Change the curve', (draft) => void (draft.curve = curve), gesture)} />
+      <CurveField label="Falloff" points={use.curve} disabled={disabled} onChange={(curve, gesture) => set('Change the curve', (draft) => void (draft.curve = curve), gesture)} />
     </fieldset>
   )
 })

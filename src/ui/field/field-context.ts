@@ -13,8 +13,6 @@ export interface FieldContextValue {
   /** Gives the picture's pointer to the tool in hand; null until there is a picture. */
   readonly dispatcher: Dispatcher | null
   readonly tool: FieldTool
-  /** The card whose folds are shown. */
-  readonly open: string | null
   readonly setOpen: (planting: string | null) => void
 }
 
@@ -29,6 +27,11 @@ export function useField(): FieldContextValue {
 /** A part of the session's state. */
 export function useFieldState<T>(pick: (state: FieldState) => T): T {
   return useStore(useField().session.store, pick)
+}
+
+/** The planting whose card is open. */
+export function useOpen(): string | null {
+  return useStore(useField().tool, (state) => state.open)
 }
 
 export function useMeadow(): Meadow {

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { useStore } from 'zustand'
 import { tellProblem } from '../../document/log.ts'
 import type { Landscape } from '../../scene/landscape.ts'
@@ -11,23 +11,26 @@ import { takeOut, takeOutOriginal } from '../../state/library.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
 import type { Dispatcher } from '../../tools/dispatcher.ts'
-import { GuideText } from '../guide.tsx'
+import { GuideText } from '../guide/guide.tsx'
 import { Handoff } from '../handoff/handoff.tsx'
 import { Action } from '../parts/actions.tsx'
 import { Boundary } from '../parts/boundary.tsx'
 import { fileName, saveFile } from '../parts/files.ts'
 import type { Drawer } from './drawers.tsx'
-import { Drawers } from './drawers.tsx'
-import { FieldContext } from './field-context.ts'
+import { DrawerTabs, OpenDrawer } from './drawers.tsx'
+import { FieldContext, useOpen } from './field-context.ts'
+import { callBackFirstSteps } from './first-line.tsx'
 import { Folds } from './folds.tsx'
 import { ChooserSheet, IncomingSheet, takeFiles } from './incoming.tsx'
 import { LeaveSheet } from './leave-sheet.tsx'
+import { Panels } from './panels.tsx'
 import { PictureForTheGate } from './picture-for-the-gate.tsx'
 import { PictureFrame } from './picture-frame.tsx'
 import { StatusLine } from './status-line.tsx'
 import { ToolStrip } from './tool-strip.tsx'
 import { TopBar } from './top-bar.tsx'
 import { useCommands } from './use-commands.ts'
+import { useKeptFocus } from './use-kept-focus.ts'
 
 /** Opens the meadow of the address, or says why it cannot. */
 export function FieldPage() {
@@ -76,6 +79,12 @@ export function FieldPage() {
   )
 }
 
+/** What lies over the picture at its sides. What card is open is known here: the field is not drawn anew with it. */
+function Sides({ drawer, cardFolded }: { readonly drawer: Drawer | null; readonly cardFolded: boolean }) {
+  const open = useOpen()
+  return <Panels drawer={drawer && <OpenDrawer drawer={drawer} />} card={open && !cardFolded ? <Folds key={open} id={open} /> : null} />
+}
+
 /** Hands out the meadow as it is now. */
 async function takeOutNow(session: FieldSession): Promise<void> {
   await attempt('Taking it out', async () => {
@@ -106,13 +115,15 @@ function Field({ session }: { readonly session: FieldSession }) {
   const [tool] = useState(createFieldTool)
   const [drawer, setDrawer] = useState<Drawer | null>('plantings')
   const [cleared, setCleared] = useState(false)
+  const [cardFolded, setCardFolded] = useState(false)
   const [leaving, setLeaving] = useState(false)
   const [dispatcher, setDispatcher] = useState<Dispatcher | null>(null)
-  const open = useStore(tool, (state) => state.open)
   const name = useStore(session.store, (state) => state.history.meadow.name)
   const navigate = useNavigate()
   const { '*': page } = useParams()
   const handoff = page === 'handoff'
+  const [search] = useSearchParams()
+  const guidePage = search.get('page')
 
   const setOpen = useCallback(
     (planting: string | null) => {
@@ -120,6 +131,7 @@ function Field({ session }: { readonly session: FieldSession }) {
       if (planting) {
         setDrawer('plantings')
         setCleared(false)
+        setCardFolded(false)
       }
     },
     [tool],
@@ -142,6 +154,7 @@ function Field({ session }: { readonly session: FieldSession }) {
     document.title = `${name} · Wayward Meadow`
   }, [name])
 
+  useKeptFocus()
   const showDrawer = useCallback((wanted: Drawer) => {
     setDrawer(wanted)
     setCleared(false)
@@ -155,6 +168,7 @@ function Field({ session }: { readonly session: FieldSession }) {
     showDrawer,
     foldDrawer,
     fold: useCallback(() => setCleared((now) => !now), []),
+    foldCard: useCallback(() => setCardFolded((now) => !now), []),
     handOff: useCallback(() => showHandoff(!handoff), [showHandoff, handoff]),
     // A page over the field goes first, then the tool steps back.
     stepBack: useCallback(() => (page ? backToField() : dispatcher?.escape()), [page, backToField, dispatcher]),
@@ -162,7 +176,7 @@ function Field({ session }: { readonly session: FieldSession }) {
 
   const takeIn = (files: readonly File[]) => takeFiles(files, { session, tool, drawer, setDrawer })
 
-  const context = useMemo(() => ({ session, landscape, dispatcher, tool, open, setOpen }), [session, landscape, dispatcher, tool, open, setOpen])
+  const context = useMemo(() => ({ session, landscape, dispatcher, tool, setOpen }), [session, landscape, dispatcher, tool, setOpen])
   return (
     <FieldContext.Provider value={context}>
       <main
@@ -175,22 +189,34 @@ function Field({ session }: { readonly session: FieldSession }) {
       >
         <TopBar onHandoff={() => showHandoff(true)} onTakeOut={take} onLeaving={() => setLeaving(true)} />
         {leaving && <LeaveSheet name={name} onStay={() => setLeaving(false)} onTakeOut={take} onLeave={() => void navigate('/')} />}
-        <PictureFrame onReady={onReady} onDispatcher={setDispatcher} />
+        <PictureFrame covered={page === 'handoff' || page === 'guide'} onReady={onReady} onDispatcher={setDispatcher} />
         <PictureForTheGate session={session} landscape={landscape} />
         {!page && !cleared && (
           <>
-            <Drawers drawer={drawer} onDrawer={setDrawer} />
-            {open && <Folds key={open} id={open} />}
+            <DrawerTabs drawer={drawer} onDrawer={setDrawer} />
+            <Sides drawer={drawer} cardFolded={cardFolded} />
           </>
         )}
         {page === 'guide' && (
           <section className="handoff over" aria-label="Guide">
             <div className="drawer-head">
               <h2>Guide</h2>
-              <Action onClick={backToField}>Back to the field</Action>
+              <span className="row">
+                <button
+                  type="button"
+                  className="text-action"
+                  onClick={() => {
+                    callBackFirstSteps()
+                    backToField()
+                  }}
+                >
+                  Show the first steps again
+                </button>
+                <Action onClick={backToField}>Back to the field</Action>
+              </span>
             </div>
             <div className="guide">
-              <GuideText />
+              <GuideText key={guidePage} first={guidePage ?? undefined} />
             </div>
           </section>
         )}

@@ -1,4 +1,4 @@
-import { ChevronDown, ChevronRight, Dices, MessageCircleQuestion, X } from 'lucide-react'
+import { ChevronDown, ChevronRight, X } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { useStore } from 'zustand'
 import type { Fold, ParamSet } from '../../core/kinds.ts'
@@ -6,7 +6,7 @@ import { isShown } from '../../core/kinds.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { meshGroundsOf } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
-import { IconAction } from '../parts/actions.tsx'
+import { IconAction, WordAction } from '../parts/actions.tsx'
 import { ParamField } from '../params/param-field.tsx'
 import { TOOLS } from '../../tools/index.ts'
 import { SHORTCUTS } from '../shortcuts.ts'
@@ -17,11 +17,11 @@ import { HabitatEditor } from './habitat-editor.tsx'
 import { MixEditor } from './mix-editor.tsx'
 import { setParam, throwAgain } from '../../document/edits/plantings.ts'
 
-const FOLDS: readonly { readonly fold: Fold; readonly title: string }[] = [
-  { fold: 'what', title: 'What' },
-  { fold: 'where', title: 'Where' },
-  { fold: 'how-many', title: 'How many' },
-  { fold: 'how-it-stands', title: 'How it stands' },
+const FOLDS: readonly { readonly fold: Fold; readonly title: string; readonly guide: string }[] = [
+  { fold: 'what', title: 'What', guide: 'what' },
+  { fold: 'where', title: 'Where', guide: 'where' },
+  { fold: 'how-many', title: 'How many', guide: 'how' },
+  { fold: 'how-it-stands', title: 'How it stands', guide: 'how' },
 ]
 
 /** The open card's whole set of fields; nothing when the planting is gone. */
@@ -62,25 +62,16 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
     <aside className="folds" aria-label={`All about ${planting.name}`}>
       <div className="drawer-head">
         <h2>{planting.name}</h2>
-        <span className="row">
-          <IconAction
-            label="Throw again"
-            keys={SHORTCUTS.throwAgain.keys}
-            disabled={planting.locked}
-            onClick={() => throwAgain(session, planting.id)}
-          >
-            <Dices />
-          </IconAction>
-          <IconAction label="Ask why here, why not here" keys={TOOLS.get('ask').keys} pressed={probing} onClick={() => tool.setState({ active: probing ? 'look' : 'ask' })}>
-            <MessageCircleQuestion />
-          </IconAction>
-          <IconAction label="Close the card" onClick={() => setOpen(null)}>
-            <X />
-          </IconAction>
-        </span>
+        <IconAction label="Close the card" onClick={() => setOpen(null)}>
+          <X />
+        </IconAction>
       </div>
-      {FOLDS.map(({ fold, title }) => (
-        <section key={fold} className="fold">
+      <div className="row card-acts">
+        <WordAction label="Throw again: other places by the same rules" word="throw again" keys={SHORTCUTS.throwAgain.keys} disabled={planting.locked} onClick={() => throwAgain(session, planting.id)} />
+        <WordAction label="Ask why here, why not here" word="ask why" keys={TOOLS.get('ask').keys} pressed={probing} onClick={() => tool.setState({ active: probing ? 'look' : 'ask' })} />
+      </div>
+      {FOLDS.map(({ fold, title, guide }) => (
+        <section key={fold} className="fold" data-guide={guide}>
           <h3>
             <button type="button" aria-expanded={open === fold} onClick={() => setFold(open === fold ? null : fold)}>
               {open === fold ? <ChevronDown size={14} /> : <ChevronRight size={14} />}

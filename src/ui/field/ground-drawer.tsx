@@ -1,23 +1,26 @@
-import { Switch } from '@chakra-ui/react'
 import { setWaterLevel, showWater } from '../../document/edits/ground.ts'
 import { HEIGHT_ENDINGS } from '../../formats/endings.ts'
 import { Action } from '../parts/actions.tsx'
+import { SwitchRow } from '../parts/switch-row.tsx'
+import type { ChosenModels } from '../parts/files.ts'
 import { chooseFiles } from '../parts/files.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { showQuantity } from '../params/quantity.ts'
-import { useField, useMeadow } from './field-context.ts'
+import { useField, useFieldState, useMeadow } from './field-context.ts'
 import { ImagesSection } from './images-section.tsx'
+import { shareBelow, underWords } from './under-water.ts'
 import { MeshesSection } from './meshes-section.tsx'
 
 interface GroundDrawerProps {
   readonly onImport: (file: File) => void
-  readonly onMesh: (file: File, beside: readonly File[]) => void
+  readonly onMesh: (chosen: ChosenModels) => void
 }
 
 /** The ground with its water, the meshes that stand on it, the images laid over it. */
 export function GroundDrawer({ onImport, onMesh }: GroundDrawerProps) {
   const { session } = useField()
   const { ground, water } = useMeadow()
+  const under = useFieldState(({ facts }) => (facts ? Math.round(1000 * shareBelow(facts.heights, water.level)) / 1000 : null))
   const round = (v: number) => showQuantity(Number(v.toPrecision(5)), 'm')
   return (
     <>
@@ -49,19 +52,7 @@ export function GroundDrawer({ onImport, onMesh }: GroundDrawerProps) {
       <Action onClick={() => void chooseFiles(HEIGHT_ENDINGS).then(([file]) => file && onImport(file))}>Bring in a height file</Action>
       <p className="faded">PNG (8 or 16 bit), GeoTIFF, ESRI ASCII grid or raw 16 bit; dropping it on the picture does the same.</p>
       <h3 className="category">Water</h3>
-      <div className="param">
-        <span className="param-label">Shown</span>
-        <Switch.Root
-          size="sm"
-          checked={water.shown}
-          onCheckedChange={({ checked }) => showWater(session, checked)}
-        >
-          <Switch.HiddenInput aria-label="Show the water" />
-          <Switch.Control>
-            <Switch.Thumb />
-          </Switch.Control>
-        </Switch.Root>
-      </div>
+      <SwitchRow label="Show the water" on={water.shown} onChange={(shown) => showWater(session, shown)} />
       <div className="param">
         <span className="param-label" title="Heights above water count from here">
           Level
@@ -76,6 +67,7 @@ export function GroundDrawer({ onImport, onMesh }: GroundDrawerProps) {
           onChange={(level, gesture) => level !== null && setWaterLevel(session, level, gesture)}
         />
       </div>
+      {under !== null && <p className="faded">{underWords(under)}</p>}
       <MeshesSection onImport={onMesh} />
       <ImagesSection />
     </>

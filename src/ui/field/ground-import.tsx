@@ -1,4 +1,7 @@
+import { yupResolver } from '@hookform/resolvers/yup'
 import { useCallback, useMemo, useState } from 'react'
+import type { UseFormReturn } from 'react-hook-form'
+import { useForm, useWatch } from 'react-hook-form'
 import type { TerrainGround } from '../../core/meadow.ts'
 import { setGround } from '../../document/edits/ground.ts'
 import { LIMITS, shortened } from '../../core/limits.ts'
@@ -11,7 +14,9 @@ import type { Distance, Gaps } from '../../formats/height-settle.ts'
 import { doubt, guessDistance, latitudeOf, referenceOf, sizeOf } from '../../formats/height-settle.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt } from '../../state/notices.ts'
-import { NumberField } from '../params/number-field.tsx'
+import { ChoiceRow, NumberRow, TextRow } from '../forms/form-rows.tsx'
+import type { GroundForm } from '../forms/schemas.ts'
+import { groundForm } from '../forms/schemas.ts'
 import { showQuantity } from '../params/quantity.ts'
 import { Action } from '../parts/actions.tsx'
 import type { Read } from '../parts/reading.tsx'
@@ -36,20 +41,9 @@ const GAP_WORDS: Readonly<Record<Gaps, string>> = {
 
 const FALLBACK_LATITUDE = 45
 
-interface Form {
-  readonly distance: Distance
-  readonly latitude: number
-  readonly sizeX: number
-  readonly sizeZ: number
-  readonly lowest: number
-  readonly highest: number
-  readonly unit: number
-  readonly gaps: Gaps
-  readonly level: number
-  readonly source: string
-}
+const UNREAD: GroundForm = { distance: 'metres', latitude: FALLBACK_LATITUDE, sizeX: 1, sizeZ: 1, lowest: 0, highest: 0, unit: 0, gaps: 'holes', level: 0, source: '' }
 
-function firstForm(grid: HeightGrid): Form {
+function firstForm(grid: HeightGrid): GroundForm {
   const distance = guessDistance(grid)
   const latitude = latitudeOf(grid) ?? FALLBACK_LATITUDE
   const size = sizeOf(grid, distance, latitude)
@@ -58,7 +52,7 @@ function firstForm(grid: HeightGrid): Form {
 }
 
 /** What lies between the lowest and the highest point, m. */
-function reliefOf(grid: HeightGrid, form: Form): number {
+function reliefOf(grid: HeightGrid, form: GroundForm): number {
   return grid.metres ? (grid.highest - grid.lowest) * UNITS[form.unit].factor : form.highest - form.lowest
 }
 
@@ -70,7 +64,6 @@ interface GroundImportProps {
 /** Asks for the size, the height range and the unit of a height file, filled in from the file. */
 export function GroundImport({ file, onClose }: GroundImportProps) {
   const { session } = useField()
-  const [chosen, setForm] = useState<Form | null>(null)
   const [busy, setBusy] = useState(false)
   const reading = useReading(
     file.name,
@@ -79,9 +72,12 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
   // The heights are lent to a worker that settles them, and come back with its answer.
   const [back, setBack] = useState<Float32Array<ArrayBuffer> | null>(null)
   const grid = useMemo(() => reading.output && (back ? { ...reading.output, values: back } : reading.output), [reading.output, back])
-  const form = chosen ?? (grid && firstForm(grid))
+  const first = useMemo(() => (reading.output ? firstForm(reading.output) : undefined), [reading.output])
+  const form = useForm<GroundForm>({ resolver: yupResolver(groundForm), defaultValues: UNREAD, values: first, mode: 'onChange' })
+  const { control, handleSubmit } = form
+  const [sizeX, sizeZ, gaps] = useWatch({ control, name: ['sizeX', 'sizeZ', 'gaps'] })
 
-  async function accept(read: HeightGrid, { sizeX, sizeZ, distance, source, gaps, level, lowest, highest, unit }: Form) {
+  async function accept(read: HeightGrid, { sizeX, sizeZ, distance, source, gaps, level, lowest, highest, unit }: GroundForm) {
     setBusy(true)
     await attempt('Taking the ground over', async () => {
       const settings = { gaps, level, factor: UNITS[unit].factor, lowest, highest }
@@ -109,7 +105,7 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
         sizeZ,
         lowest: settled.lowest,
         highest: settled.highest,
-        source: source.trim(),
+        source,
         georeference: referenceOf(read, distance, { sizeX, sizeZ }),
       }
       if (setGround(session, ground)) onClose()
@@ -117,15 +113,15 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
     setBusy(false)
   }
 
-  const unsound = grid !== null && form !== null && !grid.metres && form.highest < form.lowest
   return (
     <Sheet
       title="Bring in a ground"
       wide
       onClose={onClose}
+      onSubmit={() => grid && !busy && void handleSubmit((chosen) => accept(grid, chosen))()}
       foot={
         <>
-          <Action onClick={onClose}>Leave it</Action>
+          <Action onClick={onClose}>Cancel</Action>
           {hasEnding(file.name, IMAGE_ENDINGS) && (
             <Action
               disabled={busy}
@@ -137,22 +133,21 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
               Lay it over the ground as an image
             </Action>
           )}
-          <Action main disabled={!grid || !form || busy || unsound} onClick={() => grid && form && void accept(grid, form)}>
+          <Action main type="submit" disabled={!grid || busy}>
             Use this ground
           </Action>
         </>
       }
     >
       <ReadingHead fileName={file.name} reading={reading} kept="The ground you had is kept." />
-      {grid && form && (
+      {grid && (
         <div className="import">
-          <HeightPreview grid={grid} sizeX={form.sizeX} sizeZ={form.sizeZ} gapsStay={form.gaps === 'holes'} />
+          <HeightPreview grid={grid} sizeX={sizeX} sizeZ={sizeZ} gapsStay={gaps === 'holes'} />
           <div>
             <p>
-              <em>{file.name}</em>: {grid.form}, {grid.columns} × {grid.rows} samples{spacingWords(grid, form)}.
+              <em>{file.name}</em>: {grid.form}, {grid.columns} × {grid.rows} samples{spacingWords(grid, sizeX, sizeZ)}.
             </p>
-            <GroundFields grid={grid} form={form} onChange={setForm} />
-            {unsound && <p className="warning-line">The highest point must not lie below the lowest.</p>}
+            <GroundFields grid={grid} form={form} />
           </div>
         </div>
       )}
@@ -160,7 +155,7 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
   )
 }
 
-function spacingWords(grid: HeightGrid, { sizeX, sizeZ }: Form): string {
+function spacingWords(grid: HeightGrid, sizeX: number, sizeZ: number): string {
   if (!grid.spacing) return ''
   const [x, z] = [sizeX / (grid.columns - 1), sizeZ / (grid.rows - 1)].map((step) => showQuantity(Number(step.toPrecision(3)), 'm'))
   return x === z ? `, ${x} apart` : `, ${x} × ${z} apart`
@@ -168,42 +163,32 @@ function spacingWords(grid: HeightGrid, { sizeX, sizeZ }: Form): string {
 
 interface FieldsProps {
   readonly grid: HeightGrid
-  readonly form: Form
-  readonly onChange: (form: Form) => void
+  readonly form: UseFormReturn<GroundForm>
 }
 
-function GroundFields({ grid, form, onChange }: FieldsProps) {
-  const length = (label: string, key: 'sizeX' | 'sizeZ' | 'lowest' | 'highest' | 'level', min: number) => (
-    <div className="param">
-      <span className="param-label">{label}</span>
-      <NumberField
-        label={label}
-        value={form[key]}
-        unit="m"
-        min={min}
-        max={key.startsWith('size') ? LIMITS.place : LIMITS.height}
-        step={1}
-        onChange={(value) => value !== null && onChange({ ...form, [key]: value })}
-      />
-    </div>
-  )
-  const question = doubt(form.sizeX, form.sizeZ, reliefOf(grid, form))
+function GroundFields({ grid, form }: FieldsProps) {
+  const { control, trigger } = form
+  const now = useWatch({ control }) as GroundForm
+  const heights = { control, unit: 'm', min: -LIMITS.height, max: LIMITS.height, step: 1 } as const
+  const sides = { control, unit: 'm', min: 0.1, max: LIMITS.place, step: 1 } as const
+  const question = doubt(now.sizeX, now.sizeZ, reliefOf(grid, now))
   return (
     <>
-      {grid.spacing && <DistanceFields grid={grid} form={form} onChange={onChange} />}
-      {length('Width, west to east', 'sizeX', 0.1)}
-      {length('Depth, north to south', 'sizeZ', 0.1)}
+      {grid.spacing && <DistanceFields grid={grid} form={form} />}
+      <NumberRow {...sides} name="sizeX" label="Width, west to east" />
+      <NumberRow {...sides} name="sizeZ" label="Depth, north to south" />
       {grid.metres ? (
         <>
-          <Choice id="height-unit" label="Heights are in" value={form.unit} options={UNITS.map(({ name }, i) => [i, name])} onChange={(unit) => onChange({ ...form, unit })} />
+          <ChoiceRow control={control} name="unit" label="Heights are in" options={UNITS.map(({ name }, i) => [i, name] as const)} />
           <p className="faded">
-            From {heightWords(grid.lowest * UNITS[form.unit].factor)} to {heightWords(grid.highest * UNITS[form.unit].factor)}.
+            From {heightWords(grid.lowest * UNITS[now.unit].factor)} to {heightWords(grid.highest * UNITS[now.unit].factor)}.
           </p>
         </>
       ) : (
         <>
-          {length('Lowest point', 'lowest', -LIMITS.height)}
-          {length('Highest point', 'highest', -LIMITS.height)}
+          {/* What is wrong between the two is said at the other. */}
+          <NumberRow {...heights} name="lowest" label="Lowest point" onTaken={() => void trigger('highest')} />
+          <NumberRow {...heights} name="highest" label="Highest point" />
         </>
       )}
       {question && (
@@ -216,77 +201,45 @@ function GroundFields({ grid, form, onChange }: FieldsProps) {
           <p className="warning-line" role="status">
             {grid.missing.toLocaleString('en')} samples ({shareWords(grid.missing / grid.values.length)}) have no data.
           </p>
-          <Choice id="gaps" label="Those without data" value={form.gaps} options={Object.entries(GAP_WORDS) as [Gaps, string][]} onChange={(gaps) => onChange({ ...form, gaps })} />
-          {form.gaps === 'level' && length('Level', 'level', -LIMITS.height)}
+          <ChoiceRow control={control} name="gaps" label="Those without data" options={Object.entries(GAP_WORDS) as [Gaps, string][]} />
+          {now.gaps === 'level' && <NumberRow {...heights} name="level" label="Level" />}
         </>
       )}
-      <div className="param">
-        <label className="param-label" htmlFor="ground-source" title="Named wherever the ground is shown or handed off">
-          Source, if it must be named
-        </label>
-        <input id="ground-source" value={form.source} maxLength={300} onChange={(event) => onChange({ ...form, source: event.target.value })} />
-      </div>
+      <TextRow control={control} name="source" label="Source, if it must be named" help="Named wherever the ground is shown or handed off" />
     </>
   )
 }
 
+const DISTANCES: readonly (readonly [Distance, string])[] = [
+  ['metres', 'metres'],
+  ['feet', 'feet'],
+  ['degrees', 'degrees'],
+]
+
 /** The unit of the file's own distances; degrees are turned into metres at a latitude. */
-function DistanceFields({ grid, form, onChange }: FieldsProps) {
-  const settle = (distance: Distance, latitude: number) => onChange({ ...form, distance, latitude, ...sizeOf(grid, distance, latitude) })
+function DistanceFields({ grid, form: { control, setValue } }: FieldsProps) {
+  const [distance, latitude] = useWatch({ control, name: ['distance', 'latitude'] })
+  const settle = (as: Distance, at: number) => {
+    const { sizeX, sizeZ } = sizeOf(grid, as, at)
+    setValue('sizeX', sizeX)
+    setValue('sizeZ', sizeZ)
+  }
   const known = latitudeOf(grid)
   const { degrees = false, system = '' } = grid.spacing?.georeference ?? {}
-  const at = `${Math.abs(form.latitude).toFixed(2)}° ${form.latitude < 0 ? 'south' : 'north'}`
+  const at = `${Math.abs(latitude).toFixed(2)}° ${latitude < 0 ? 'south' : 'north'}`
   return (
     <>
-      <Choice
-        id="distances"
-        label="Distances are in"
-        value={form.distance}
-        options={[
-          ['metres', 'metres'],
-          ['feet', 'feet'],
-          ['degrees', 'degrees'],
-        ]}
-        onChange={(distance) => settle(distance, form.latitude)}
-      />
-      {form.distance === 'degrees' && (known === null || !degrees) && (
-        <div className="param">
-          <span className="param-label">Latitude of its middle</span>
-          <NumberField label="Latitude of its middle" value={form.latitude} unit="deg" min={-89} max={89} step={1} onChange={(latitude) => latitude !== null && settle('degrees', latitude)} />
-        </div>
+      <ChoiceRow control={control} name="distance" label="Distances are in" options={DISTANCES} onChosen={(as) => settle(as, latitude)} />
+      {distance === 'degrees' && (known === null || !degrees) && (
+        <NumberRow control={control} name="latitude" label="Latitude of its middle" unit="deg" min={-89} max={89} step={1} onTaken={(next) => settle('degrees', next)} />
       )}
-      {form.distance === 'degrees' && (
+      {distance === 'degrees' && (
         <p className="faded" role="status">
           The file is laid out in degrees; they are turned into metres as they are at {at}.
         </p>
       )}
       {system && <p className="faded">Its reference, {system}, is kept: outlines of the same reference will meet it.</p>}
     </>
-  )
-}
-
-interface ChoiceProps<T extends string | number> {
-  readonly id: string
-  readonly label: string
-  readonly value: T
-  readonly options: readonly (readonly [T, string])[]
-  readonly onChange: (value: T) => void
-}
-
-function Choice<T extends string | number>({ id, label, value, options, onChange }: ChoiceProps<T>) {
-  return (
-    <div className="param">
-      <label className="param-label" htmlFor={id}>
-        {label}
-      </label>
-      <select id={id} value={String(value)} onChange={(event) => onChange(options[event.target.selectedIndex][0])}>
-        {options.map(([one, words]) => (
-          <option key={String(one)} value={String(one)}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </div>
   )
 }
 

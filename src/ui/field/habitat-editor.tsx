@@ -1,5 +1,5 @@
-import { Menu, Portal } from '@chakra-ui/react'
-import { ArrowDown, ArrowUp, Blend, Bookmark, ClipboardCopy, ClipboardPaste, Contrast, Ellipsis, PenLine, Plus, Trash2 } from 'lucide-react'
+import { Menu } from '@chakra-ui/react'
+import { ArrowDown, ArrowUp, ClipboardCopy, Ellipsis, PenLine, Plus, Trash2 } from 'lucide-react'
 import type { KeyboardEvent } from 'react'
 import { memo, useState } from 'react'
 import { useStore } from 'zustand'
@@ -11,9 +11,11 @@ import { newCondition } from '../../document/new-planting.ts'
 import type { GroundFacts, Histogram } from '../../runner/io-refs.ts'
 import { notify } from '../../state/notices.ts'
 import type { FieldSession } from '../../state/field-session.ts'
-import { afterMenu, IconAction } from '../parts/actions.tsx'
+import { afterMenu, WordAction } from '../parts/actions.tsx'
+import { MenuLayer } from '../parts/menu-layer.tsx'
 import { hintOf } from '../parts/hints.tsx'
-import { NameInput } from '../parts/name-input.tsx'
+import { Renamed } from '../parts/name-input.tsx'
+import { SubjectItems } from '../parts/subject-menu.tsx'
 import { ParamField } from '../params/param-field.tsx'
 import { firstRef } from '../params/ref-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
@@ -38,38 +40,28 @@ export const HabitatEditor = memo(function HabitatEditor({ planting, habitat, co
   const whole = tint?.planting === planting && tint.use === null
   return (
     <>
+      <select
+        className="how-together"
+        aria-label="How the conditions go together"
+        value={combine}
+        disabled={locked || habitat.length < 2}
+        onChange={(event) => setCombine(session, planting, event.target.value as Combine)}
+      >
+        <option value="all">All conditions must hold</option>
+        <option value="any">One condition is enough</option>
+      </select>
       <div className="row habitat-head">
-        <select
-          className="grow"
-          aria-label="How the conditions go together"
-          value={combine}
-          disabled={locked || habitat.length < 2}
-          onChange={(event) => setCombine(session, planting, event.target.value as Combine)}
-        >
-          <option value="all">All must hold</option>
-          <option value="any">One is enough</option>
-        </select>
-        <IconAction
-          label="Show on the ground where all conditions hold"
-          keys={SHORTCUTS.tint.keys}
-          pressed={whole}
-          onClick={() => tool.setState({ tint: whole ? null : { planting, use: null } })}
-        >
-          <Blend />
-        </IconAction>
-        <IconAction
+        <WordAction label="Show on the ground where all conditions hold" keys={SHORTCUTS.tint.keys} pressed={whole} word="show" onClick={() => tool.setState({ tint: whole ? null : { planting, use: null } })} />
+        <WordAction
           label="Copy all conditions"
+          word="copy"
           disabled={habitat.length === 0}
           onClick={() => {
             tool.setState({ clip: habitat })
             notify('word', `${habitat.length} ${habitat.length === 1 ? 'condition is' : 'conditions are'} copied; paste them into another planting.`)
           }}
-        >
-          <ClipboardCopy />
-        </IconAction>
-        <IconAction label="Paste the copied conditions" disabled={locked || !clip} onClick={() => clip && addConditions(session, planting, clip, 'Paste conditions')}>
-          <ClipboardPaste />
-        </IconAction>
+        />
+        <WordAction label="Paste the copied conditions" word="paste" disabled={locked || !clip} onClick={() => clip && addConditions(session, planting, clip, 'Paste conditions')} />
         <KeptHabitats planting={planting} locked={locked} empty={habitat.length === 0} />
       </div>
       {habitat.length === 0 && <p className="faded">It grows anywhere. Add conditions to say where it likes to be.</p>}
@@ -82,22 +74,12 @@ export const HabitatEditor = memo(function HabitatEditor({ planting, habitat, co
             <Plus size={14} /> Add a condition
           </button>
         </Menu.Trigger>
-        <Portal>
-          <Menu.Positioner>
-            <Menu.Content>
-              {CONDITIONS.all.map((condition) => (
-                <Menu.Item
-                  key={condition.kind}
-                  value={condition.kind}
-                  title={condition.help}
-                  onClick={() => addConditions(session, planting, [newCondition(condition.kind, firstRefs(condition.params, session, planting))], 'Add a condition')}
-                >
-                  {condition.label}
-                </Menu.Item>
-              ))}
-            </Menu.Content>
-          </Menu.Positioner>
-        </Portal>
+        <MenuLayer>
+          <SubjectItems
+            kinds={CONDITIONS.all}
+            onChoose={(kind) => addConditions(session, planting, [newCondition(kind, firstRefs(CONDITIONS.get(kind).params, session, planting))], 'Add a condition')}
+          />
+        </MenuLayer>
       </Menu.Root>
     </>
   )
@@ -114,50 +96,43 @@ function KeptHabitats({ planting, locked, empty }: KeptProps) {
   const { session } = useField()
   const habitats = useFieldState((state) => state.history.meadow.habitats)
   const [renaming, setRenaming] = useState<SavedHabitat | null>(null)
-  if (renaming)
-    return (
-      <NameInput
-        className="grow"
-        label="Name of the kept habitat"
-        name={renaming.name}
-        onDone={(name) => {
-          setRenaming(null)
-          if (name) renameHabitat(session, renaming, name)
-        }}
-      />
-    )
   return (
+    <Renamed
+      className="grow"
+      label="Name of the kept habitat"
+      name={renaming?.name ?? ''}
+      naming={renaming !== null}
+      onNaming={(on) => !on && setRenaming(null)}
+      onRename={(name) => renaming && renameHabitat(session, renaming, name)}
+    >
     <Menu.Root>
       <Menu.Trigger asChild>
-        <button type="button" className="icon-action" aria-label="Keep this habitat, or take a kept one" {...hintOf('Keep this habitat, or take a kept one')}>
-          <Bookmark />
+        <button type="button" className="word-action" aria-label="Keep this habitat, or take a kept one" {...hintOf('Keep this habitat, or take a kept one')}>
+          kept…
         </button>
       </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content>
-            <Menu.Item value="keep" disabled={empty} onClick={() => tellKept(keepHabitat(session, planting))}>
-              <Plus size={14} /> Keep this habitat
-            </Menu.Item>
-            {habitats.map((one) => (
-              <Menu.Item key={one.id} value={one.id} disabled={locked} onClick={() => applyHabitat(session, planting, one)}>
-                Take “{one.name}” ({one.uses.length})
-              </Menu.Item>
-            ))}
-            {habitats.map((one) => (
-              <Menu.Item key={`rename-${one.id}`} value={`rename-${one.id}`} onClick={() => afterMenu(() => setRenaming(one))}>
-                <PenLine size={14} /> Rename “{one.name}”
-              </Menu.Item>
-            ))}
-            {habitats.map((one) => (
-              <Menu.Item key={`remove-${one.id}`} value={`remove-${one.id}`} onClick={() => tellRemoved(session, one.name, removeHabitat(session, one), 'forgotten')}>
-                <Trash2 size={14} /> Forget “{one.name}”
-              </Menu.Item>
-            ))}
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
+      <MenuLayer>
+        <Menu.Item value="keep" disabled={empty} onClick={() => tellKept(keepHabitat(session, planting))}>
+          <Plus size={14} /> Keep this habitat
+        </Menu.Item>
+        {habitats.map((one) => (
+          <Menu.Item key={one.id} value={one.id} disabled={locked} onClick={() => applyHabitat(session, planting, one)}>
+            Take “{one.name}” ({one.uses.length})
+          </Menu.Item>
+        ))}
+        {habitats.map((one) => (
+          <Menu.Item key={`rename-${one.id}`} value={`rename-${one.id}`} onClick={() => afterMenu(() => setRenaming(one))}>
+            <PenLine size={14} /> Rename “{one.name}”
+          </Menu.Item>
+        ))}
+        {habitats.map((one) => (
+          <Menu.Item key={`remove-${one.id}`} value={`remove-${one.id}`} onClick={() => tellRemoved(session, one.name, removeHabitat(session, one), 'forgotten')}>
+            <Trash2 size={14} /> Forget “{one.name}”
+          </Menu.Item>
+        ))}
+      </MenuLayer>
     </Menu.Root>
+    </Renamed>
   )
 }
 
@@ -199,12 +174,8 @@ const ConditionFields = memo(function ConditionFields({ planting, use, place, la
           </span>
         </label>
         <span className="row condition-actions">
-          <IconAction label={`${kind.label}: show it on the ground`} pressed={tinted} onClick={() => tool.setState({ tint: tinted ? null : { planting, use: use.id } })}>
-            <Blend />
-          </IconAction>
-          <IconAction label={`${kind.label}: the other way round`} pressed={use.invert} disabled={locked} onClick={() => invertCondition(session, planting, use.id)}>
-            <Contrast />
-          </IconAction>
+          <WordAction label={`${kind.label}: show it on the ground`} word="show" pressed={tinted} onClick={() => tool.setState({ tint: tinted ? null : { planting, use: use.id } })} />
+          <WordAction label={`${kind.label}: not, the other way round`} word="not" pressed={use.invert} disabled={locked} onClick={() => invertCondition(session, planting, use.id)} />
           <ConditionMenu planting={planting} use={use} label={kind.label} place={place} last={last} locked={locked} />
         </span>
       </legend>
@@ -238,24 +209,20 @@ function ConditionMenu({ planting, use, label, place, last, locked }: ConditionM
           <Ellipsis />
         </button>
       </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content>
-            <Menu.Item value="up" disabled={locked || place === 0} onClick={() => moveCondition(session, planting, use.id, place - 1)}>
-              <ArrowUp size={14} /> Move up (Alt+↑)
-            </Menu.Item>
-            <Menu.Item value="down" disabled={locked || last} onClick={() => moveCondition(session, planting, use.id, place + 1)}>
-              <ArrowDown size={14} /> Move down (Alt+↓)
-            </Menu.Item>
-            <Menu.Item value="copy" onClick={() => tool.setState({ clip: [use] })}>
-              <ClipboardCopy size={14} /> Copy
-            </Menu.Item>
-            <Menu.Item value="remove" disabled={locked} onClick={() => removeCondition(session, planting, use.id)}>
-              <Trash2 size={14} /> Remove
-            </Menu.Item>
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
+      <MenuLayer>
+        <Menu.Item value="up" disabled={locked || place === 0} onClick={() => moveCondition(session, planting, use.id, place - 1)}>
+          <ArrowUp size={14} /> Move up (Alt+↑)
+        </Menu.Item>
+        <Menu.Item value="down" disabled={locked || last} onClick={() => moveCondition(session, planting, use.id, place + 1)}>
+          <ArrowDown size={14} /> Move down (Alt+↓)
+        </Menu.Item>
+        <Menu.Item value="copy" onClick={() => tool.setState({ clip: [use] })}>
+          <ClipboardCopy size={14} /> Copy
+        </Menu.Item>
+        <Menu.Item value="remove" disabled={locked} onClick={() => removeCondition(session, planting, use.id)}>
+          <Trash2 size={14} /> Remove
+        </Menu.Item>
+      </MenuLayer>
     </Menu.Root>
   )
 }

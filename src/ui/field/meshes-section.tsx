@@ -1,19 +1,21 @@
-import { Eye, EyeOff, Lock, LockOpen, MapPin, Move3d, PenLine, Plus, Rotate3d, Scale3d, Trash2 } from 'lucide-react'
+import { Eye, EyeOff, Lock, LockOpen, PenLine, Plus, Trash2 } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import { heightAt } from '../../core/grounds/terrain.ts'
 import type { PlacedMesh } from '../../core/meadow.ts'
 import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
-import { IconAction } from '../parts/actions.tsx'
-import { chooseModel } from '../parts/files.ts'
-import { NameInput } from '../parts/name-input.tsx'
+import { IconAction, WordAction } from '../parts/actions.tsx'
+import type { ChosenModels } from '../parts/files.ts'
+import { chooseModels } from '../parts/files.ts'
+import { plantingsNaming } from '../../document/named-in.ts'
+import { Renamed } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { tellRemoved } from './tell.ts'
 import { removeMesh, ROLES, setMesh } from '../../document/edits/meshes.ts'
 
 /** Meshes that stand in the meadow: grounds, obstacles, scenery. */
-export function MeshesSection({ onImport }: { readonly onImport: (file: File, beside: readonly File[]) => void }) {
+export function MeshesSection({ onImport }: { readonly onImport: (chosen: ChosenModels) => void }) {
   const { tool } = useField()
   const meshes = useFieldState((state) => state.history.meadow.meshes)
   useEffect(() => () => tool.setState({ mesh: null }), [tool])
@@ -21,7 +23,7 @@ export function MeshesSection({ onImport }: { readonly onImport: (file: File, be
     <>
       <h3 className="category row">
         <span className="grow">Meshes</span>
-        <IconAction label="Bring in a mesh to stand here (GLB, OBJ, PLY, STL)" onClick={() => void chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen.file, chosen.beside))}>
+        <IconAction label="Bring in a mesh to stand here (GLB, glTF, OBJ, PLY, STL)" onClick={() => void chooseModels(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen))}>
           <Plus />
         </IconAction>
       </h3>
@@ -43,21 +45,11 @@ function MeshRow({ mesh }: { readonly mesh: PlacedMesh }) {
   return (
     <li className={selected ? 'outline selected' : 'outline'}>
       <div className="card-head">
-        {naming ? (
-          <NameInput
-            className="card-name-input"
-            label="Name of the mesh"
-            name={name}
-            onDone={(next) => {
-              setNaming(false)
-              if (next) setMesh(session, id, 'Rename the mesh', { name: next })
-            }}
-          />
-        ) : (
+        <Renamed className="card-name-input" label="Name of the mesh" name={name} naming={naming} onNaming={setNaming} onRename={(next) => setMesh(session, id, 'Rename the mesh', { name: next })}>
           <button type="button" className="card-name" aria-expanded={selected} onClick={() => tool.setState({ mesh: selected ? null : id })}>
             {name}
           </button>
-        )}
+        </Renamed>
         <IconAction label={visible ? `Hide ${name}` : `Show ${name}`} pressed={!visible} onClick={() => setMesh(session, id, visible ? 'Hide the mesh' : 'Show the mesh', { visible: !visible })}>
           {visible ? <Eye /> : <EyeOff />}
         </IconAction>
@@ -77,9 +69,9 @@ function MeshRow({ mesh }: { readonly mesh: PlacedMesh }) {
 }
 
 const GRIPS = [
-  { grip: 'translate', label: 'Handles move it', icon: <Move3d /> },
-  { grip: 'rotate', label: 'Handles turn it', icon: <Rotate3d /> },
-  { grip: 'scale', label: 'Handles size it', icon: <Scale3d /> },
+  { grip: 'translate', label: 'Handles move it', word: 'move' },
+  { grip: 'rotate', label: 'Handles turn it', word: 'turn' },
+  { grip: 'scale', label: 'Handles size it', word: 'size' },
 ] as const
 
 const AXES = ['X', 'Y', 'Z'] as const
@@ -88,12 +80,7 @@ function MeshFields({ mesh }: { readonly mesh: PlacedMesh }) {
   const { session, tool } = useField()
   const grip = useStore(tool, (state) => state.grip)
   const terrain = useFieldState((state) => state.terrain)
-  const users = useFieldState((state) =>
-    state.history.meadow.plantings
-      .filter(({ grounds, habitat }) => grounds.includes(mesh.id) || habitat.some((use) => Object.values(use.params).includes(mesh.id)))
-      .map(({ name }) => name)
-      .join(', '),
-  )
+  const users = useFieldState((state) => plantingsNaming(state.history.meadow, mesh.id).map(({ name }) => name).join(', '))
   const { id, locked, position, turn } = mesh
   const vector = (key: 'position' | 'turn', i: number, value: number, gesture?: string) => {
     const next: [number, number, number] = [...mesh[key]]
@@ -117,19 +104,10 @@ function MeshFields({ mesh }: { readonly mesh: PlacedMesh }) {
       </label>
       <div className="param">
         <span className="param-label">Handles</span>
-        <span className="row">
-          {GRIPS.map(({ grip: one, label, icon }) => (
-            <IconAction key={one} label={label} pressed={grip === one} disabled={locked} onClick={() => tool.setState({ grip: one })}>
-              {icon}
-            </IconAction>
+        <span className="row mesh-handles">
+          {GRIPS.map(({ grip: one, label, word }) => (
+            <WordAction key={one} label={label} word={word} pressed={grip === one} disabled={locked} onClick={() => tool.setState({ grip: one })} />
           ))}
-          <IconAction
-            label="Set it on the terrain"
-            disabled={locked}
-            onClick={() => vector('position', 1, Math.round(1000 * heightAt(terrain, position[0], position[2])) / 1000)}
-          >
-            <MapPin />
-          </IconAction>
         </span>
       </div>
       {AXES.map((axis, i) => (
@@ -139,6 +117,14 @@ function MeshFields({ mesh }: { readonly mesh: PlacedMesh }) {
           <NumberField label={`Turn about ${axis}`} value={turn[i]} unit="deg" min={-360} max={360} step={1} disabled={locked} onChange={(value, gesture) => value !== null && vector('turn', i, value, gesture)} />
         </div>
       ))}
+      <button
+        type="button"
+        className="text-action"
+        disabled={locked}
+        onClick={() => vector('position', 1, Math.round(1000 * heightAt(terrain, position[0], position[2])) / 1000)}
+      >
+        Set it on the terrain
+      </button>
       <div className="param">
         <span className="param-label">Size</span>
         <NumberField label="Size of the mesh" value={mesh.size} unit="factor" min={0.001} max={1000} step={0.05} home={1} disabled={locked} onChange={(size, gesture) => size !== null && setMesh(session, id, 'Size a mesh', { size }, gesture)} />

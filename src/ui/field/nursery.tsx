@@ -1,12 +1,17 @@
 import { Plus, Sprout, Trash2 } from 'lucide-react'
-import { useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import type { Asset } from '../../core/meadow.ts'
 import { removeAsset, userOf } from '../../document/edits/assets.ts'
 import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { notify } from '../../state/notices.ts'
 import { IconAction } from '../parts/actions.tsx'
-import { chooseModel } from '../parts/files.ts'
+import type { ChosenModels } from '../parts/files.ts'
+import { chooseModels } from '../parts/files.ts'
 import { showQuantity } from '../params/quantity.ts'
+import type { Entry } from '../parts/virtual-list.tsx'
+import { VirtualList } from '../parts/virtual-list.tsx'
+import type { ShelfRow } from './asset-rows.ts'
+import { isFound, rowsByCategory, useColumns } from './asset-rows.ts'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
 import { tellRemoved } from './tell.ts'
@@ -19,60 +24,86 @@ export function sizeWords([x, y, z]: readonly [number, number, number]): string 
 }
 
 /** The shelf of assets, by category, with a search. */
-export function Nursery({ onImport }: { readonly onImport: (file: File, beside: readonly File[]) => void }) {
-  const { session, setOpen } = useField()
+export function Nursery({ onImport }: { readonly onImport: (chosen: ChosenModels) => void }) {
   const { assets } = useMeadow()
   const [wanted, setWanted] = useState('')
-  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
-  const shown = assets.filter((asset) => {
-    const text = [asset.name, asset.category, ...asset.tags].join(' ').toLowerCase()
-    return words.every((word) => text.includes(word))
-  })
-  const categories = [...new Set(shown.map((asset) => asset.category))].sort()
-
-  function remove(asset: Asset) {
-    const user = userOf(session, asset)
-    if (user) notify('warning', `“${asset.name}” grows in “${user}”; take it out of that mix first.`)
-    else tellRemoved(session, asset.name, removeAsset(session, asset))
-  }
+  const [shelf, columns] = useColumns<HTMLDivElement>(98)
+  const rows = useMemo(() => rowsByCategory(assets.filter((asset) => isFound(asset, wanted)), columns), [assets, wanted, columns])
+  const keys = useMemo(() => rows.map(({ key }) => key), [rows])
+  const byKey = useMemo(() => new Map(rows.map((row) => [row.key, row])), [rows])
+  const drawRow = useCallback((key: string, _place: number, entry: Entry) => <ShelfRowOf row={byKey.get(key)} columns={columns} entry={entry} />, [byKey, columns])
 
   return (
     <>
       <div className="drawer-head">
         <h2>Nursery</h2>
-        <IconAction label="Bring in a model (GLB, glTF, OBJ, PLY, STL)" onClick={() => void chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen.file, chosen.beside))}>
+        <IconAction label="Bring in models, one or many (GLB, glTF, OBJ, PLY, STL)" onClick={() => void chooseModels(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && onImport(chosen))}>
           <Plus />
         </IconAction>
       </div>
       <input className="search" type="search" placeholder="Name, category or tag" aria-label="Search the nursery" value={wanted} onChange={(event) => setWanted(event.target.value)} />
-      {shown.length === 0 && <p className="faded empty">{assets.length === 0 ? 'The shelf is empty. Bring in a model, or drop one on the picture.' : 'Nothing by that name.'}</p>}
-      {categories.map((category) => (
-        <section key={category}>
-          <h3 className="category">{category}</h3>
-          <ul className="shelf">
-            {shown
-              .filter((asset) => asset.category === category)
-              .map((asset) => (
-                <li key={asset.id} title={`${asset.tags.join(', ')}${asset.licence ? ` · ${asset.licence}` : ''}`}>
-                  <AssetThumb asset={asset} size={84} />
-                  <span className="asset-name">{asset.name}</span>
-                  <span className="asset-facts" title={sizeWords(asset.size)}>
-                    {showQuantity(Number(asset.size[1].toPrecision(2)), 'm')} tall
-                  </span>
-                  <span className="asset-facts">{asset.triangles[0]?.toLocaleString('en')} triangles</span>
-                  <span className="asset-actions">
-                    <IconAction label={`Spread ${asset.name}`} onClick={() => setOpen(addPlanting(session, asset.id))}>
-                      <Sprout />
-                    </IconAction>
-                    <IconAction label={`Remove ${asset.name}`} onClick={() => remove(asset)}>
-                      <Trash2 />
-                    </IconAction>
-                  </span>
-                </li>
-              ))}
-          </ul>
-        </section>
-      ))}
+      {rows.length === 0 && <p className="faded empty">{assets.length === 0 ? 'The shelf is empty. Bring in models, or drop them on the picture.' : 'Nothing by that name.'}</p>}
+      <div ref={shelf}>
+        <VirtualList className="shelf" label="Assets" keys={keys} estimate={186}>
+          {drawRow}
+        </VirtualList>
+      </div>
     </>
+  )
+}
+
+interface ShelfRowProps {
+  readonly row: ShelfRow | undefined
+  readonly columns: number
+  readonly entry: Entry
+}
+
+function ShelfRowOf({ row, columns, entry: { ref, style, 'data-index': place } }: ShelfRowProps) {
+  const { session, setOpen } = useField()
+  if (!row) return null
+  function remove(asset: Asset) {
+    const user = userOf(session, asset)
+    if (user) notify('warning', `“${asset.name}” grows in “${user}”; take it out of that mix first.`)
+    else tellRemoved(session, asset.name, removeAsset(session, asset))
+  }
+  return (
+    <li ref={ref} style={style} data-index={place}>
+      {'heading' in row ? (
+        <h3 className="category">{row.heading}</h3>
+      ) : (
+        <div className="shelf-row" style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
+          {row.assets.map((asset) => (
+            <ShelfAsset key={asset.id} asset={asset} onSpread={() => setOpen(addPlanting(session, asset.id))} onRemove={() => remove(asset)} />
+          ))}
+        </div>
+      )}
+    </li>
+  )
+}
+
+interface ShelfAssetProps {
+  readonly asset: Asset
+  readonly onSpread: () => void
+  readonly onRemove: () => void
+}
+
+function ShelfAsset({ asset, onSpread, onRemove }: ShelfAssetProps) {
+  return (
+    <div className="shelf-asset" title={`${asset.tags.join(', ')}${asset.licence ? ` · ${asset.licence}` : ''}`}>
+      <AssetThumb asset={asset} size={84} />
+      <span className="asset-name">{asset.name}</span>
+      <span className="asset-facts" title={sizeWords(asset.size)}>
+        {showQuantity(Number(asset.size[1].toPrecision(2)), 'm')} tall
+      </span>
+      <span className="asset-facts">{asset.triangles[0]?.toLocaleString('en')} triangles</span>
+      <span className="asset-actions">
+        <button type="button" className="text-action" aria-label={`Spread ${asset.name}`} title="A new planting of it, spread over the ground" onClick={onSpread}>
+          <Sprout size={14} /> Spread
+        </button>
+        <IconAction label={`Remove ${asset.name}`} onClick={onRemove}>
+          <Trash2 />
+        </IconAction>
+      </span>
+    </div>
   )
 }

@@ -1,4 +1,6 @@
+import { yupResolver } from '@hookform/resolvers/yup'
 import { useCallback, useState } from 'react'
+import { useForm } from 'react-hook-form'
 import { sentenceOf } from '../../document/problem.ts'
 import { READ_OUTLINES } from '../../runner/io-refs.ts'
 import { readFileAlone } from '../../runner/read-file.ts'
@@ -7,6 +9,8 @@ import type { Placing } from '../../formats/outline-placing.ts'
 import { boundsOf, couldBeDegrees, onGround, placeOutlines, placingOf } from '../../formats/outline-placing.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { notify } from '../../state/notices.ts'
+import type { OutlinesForm } from '../forms/schemas.ts'
+import { outlinesForm } from '../forms/schemas.ts'
 import { Action } from '../parts/actions.tsx'
 import type { Read } from '../parts/reading.tsx'
 import { ReadingHead, useReading } from '../parts/reading.tsx'
@@ -23,7 +27,7 @@ interface OutlineImportProps {
 export function OutlineImport({ file, onClose }: OutlineImportProps) {
   const { session, tool } = useField()
   const { ground } = useMeadow()
-  const [placing, setPlacing] = useState<Placing>('middle')
+  const { register, setValue, handleSubmit, watch } = useForm<OutlinesForm>({ resolver: yupResolver(outlinesForm), defaultValues: { placing: 'middle' } })
   const [refused, setRefused] = useState<string | null>(null)
 
   const take = useCallback(
@@ -46,15 +50,15 @@ export function OutlineImport({ file, onClose }: OutlineImportProps) {
           take(found, sure)
           return null
         }
-        setPlacing(couldBeDegrees(boundsOf(found.outlines)) && found.coordinates.of !== 'middle' ? 'degrees' : 'middle')
+        setValue('placing', couldBeDegrees(boundsOf(found.outlines)) && found.coordinates.of !== 'middle' ? 'degrees' : 'middle')
         return found
       },
-      [file, session, take],
+      [file, session, take, setValue],
     ),
   )
   const read = reading.output
 
-  function takeAsChosen(found: ReadOutlines) {
+  function takeAsChosen(found: ReadOutlines, placing: Placing) {
     try {
       take(found, placing)
     } catch (error) {
@@ -67,11 +71,12 @@ export function OutlineImport({ file, onClose }: OutlineImportProps) {
     <Sheet
       title="Bring in outlines"
       onClose={onClose}
+      onSubmit={() => read && void handleSubmit(({ placing }) => takeAsChosen(read, placing))()}
       foot={
         <>
-          <Action onClick={onClose}>Leave it</Action>
+          <Action onClick={onClose}>Cancel</Action>
           {read && (
-            <Action main onClick={() => takeAsChosen(read)}>
+            <Action main type="submit">
               Bring them in
             </Action>
           )}
@@ -86,8 +91,8 @@ export function OutlineImport({ file, onClose }: OutlineImportProps) {
           </p>
           <div role="radiogroup" aria-label="Where the outlines belong">
             {choices.map(({ placing: one, label, help }) => (
-              <label key={one} className={one === placing ? 'form chosen' : 'form'}>
-                <input type="radio" name="placing" checked={one === placing} onChange={() => setPlacing(one)} />
+              <label key={one} className={one === watch('placing') ? 'form chosen' : 'form'}>
+                <input type="radio" value={one} {...register('placing')} />
                 <span>
                   <strong>{label}</strong>
                   <span className="faded">{help}</span>

@@ -20,6 +20,7 @@ export function OutlineOverlay() {
   const selectedId = useStore(tool, (state) => state.selected)
   const drawing = useStore(tool, (state) => state.drawing)
   const selected = useFieldState((state) => state.history.meadow.outlines.find(({ id }) => id === selectedId))
+  const cross = useStore(tool, (state) => state.cross)
   const [, look] = useReducer((n: number) => n + 1, 0)
   const busy = selected !== undefined || drawing !== null
   // Points are where the last frame shows them.
@@ -34,6 +35,7 @@ export function OutlineOverlay() {
           const at = landscape.project(x, z)
           return at && <circle key={i} className={i === 0 ? 'handle first' : 'handle'} cx={at[0]} cy={at[1]} r={i === 0 ? 6 : 4} />
         })}
+      {cross && <path className="key-cross" d={`M${cross[0] - 13} ${cross[1]}h26M${cross[0]} ${cross[1] - 13}v26`} />}
     </svg>
   )
 }

@@ -1,6 +1,6 @@
-import { Menu, Portal, Switch } from '@chakra-ui/react'
-import { Copy, Ellipsis, Eye, EyeOff, FileInput, FileOutput, Lock, LockOpen, PenLine, Spline, SquareDashed, Trash2 } from 'lucide-react'
-import { useEffect, useMemo, useState } from 'react'
+import { Menu } from '@chakra-ui/react'
+import { Copy, Eye, EyeOff, FileInput, FileOutput, Lock, LockOpen, PenLine, Spline, SquareDashed, Trash2 } from 'lucide-react'
+import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { lengthOf } from '../../core/long-list.ts'
 import type { Outline } from '../../core/meadow.ts'
@@ -8,23 +8,37 @@ import { outlineLength, patchArea } from '../../core/outlines/measure.ts'
 import { OUTLINE_ENDINGS } from '../../formats/endings.ts'
 import { OUTLINE_FORMATS } from '../../formats/outline-files.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
+import { MenuLayer } from '../parts/menu-layer.tsx'
 import { chooseFiles } from '../parts/files.ts'
 import { hintOf } from '../parts/hints.tsx'
-import { NameInput } from '../parts/name-input.tsx'
+import { plantingsNaming } from '../../document/named-in.ts'
+import type { Entry } from '../parts/virtual-list.tsx'
+import { VirtualList } from '../parts/virtual-list.tsx'
+import { ListMenu, ListMenuButton } from '../parts/list-menu.tsx'
+import { SwitchRow } from '../parts/switch-row.tsx'
+import { Renamed } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { valuesOfTool } from '../../tools/define.ts'
 import { startDrawing } from '../../tools/draw.ts'
 import { TOOLS } from '../../tools/index.ts'
-import { useField, useFieldState } from './field-context.ts'
+import { useField, useFieldState, useOpen } from './field-context.ts'
 import { takeOutOutlines } from './outline-files.ts'
 import { tellRemoved } from './tell.ts'
 import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, useOutline as give } from '../../document/edits/outlines.ts'
 
+/** About how tall a row is, px. */
+const ROW_HEIGHT = 32
+
 /** Patches and paths: drawn here, used by any number of plantings. */
 export function OutlinesDrawer() {
   const { tool } = useField()
-  const outlines = useFieldState((state) => state.history.meadow.outlines)
+  const order = useFieldState((state) => state.history.meadow.outlines.map(({ id }) => id).join(' '))
+  const ids = useMemo(() => (order ? order.split(' ') : []), [order])
+  const selected = useStore(tool, (state) => state.selected)
+  const keep = useMemo(() => (selected ? [selected] : []), [selected])
+  const [naming, setNaming] = useState<string | null>(null)
+  const drawRow = useCallback((id: string, _place: number, entry: Entry) => <OutlineRow id={id} entry={entry} naming={naming === id} onNaming={(on) => setNaming(on ? id : null)} />, [naming])
   const drawing = useStore(tool, (state) => (state.drawing ? valuesOfTool(TOOLS.get('draw'), tool).what : null))
   useEffect(() => {
     tool.setState({ all: true })
@@ -45,15 +59,15 @@ export function OutlinesDrawer() {
           <IconAction label="Bring in outlines (GeoJSON, SVG)" onClick={() => void chooseFiles(OUTLINE_ENDINGS).then(([file]) => file && tool.setState({ incoming: { as: 'outlines', file } }))}>
             <FileInput />
           </IconAction>
-          <TakeOut disabled={outlines.length === 0} />
+          <TakeOut disabled={ids.length === 0} />
         </span>
       </div>
       {drawing && (
         <p className="faded" role="status">
-          Click on the ground to put points, or draw with the button held. {drawing === 'patch' ? 'Click the first point' : 'Double click'} or press Enter to end, Esc to leave it.
+          Click on the ground to put points, or draw with the button held. {drawing === 'patch' ? 'Click the first point' : 'Double click'} or press Enter to end, Esc to cancel; or move a cross by the arrow keys and press Enter.
         </p>
       )}
-      {outlines.length === 0 && !drawing && (
+      {ids.length === 0 && !drawing && (
         <div className="empty">
           <p>No patch or path yet. A patch says where something grows or keeps out; a path is a line to grow along or keep off.</p>
           <span className="row">
@@ -64,11 +78,11 @@ export function OutlinesDrawer() {
           </span>
         </div>
       )}
-      <ul className="outlines" aria-label="Patches and paths">
-        {outlines.map((outline) => (
-          <OutlineRow key={outline.id} outline={outline} />
-        ))}
-      </ul>
+      <ListMenu items={(id) => <OutlineItems id={id} onRename={setNaming} />}>
+        <VirtualList className="outlines" label="Patches and paths" keys={ids} estimate={ROW_HEIGHT} keep={keep}>
+          {drawRow}
+        </VirtualList>
+      </ListMenu>
     </>
   )
 }
@@ -82,42 +96,38 @@ function TakeOut({ disabled }: { readonly disabled: boolean }) {
           <FileOutput />
         </button>
       </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content>
-            {OUTLINE_FORMATS.all.map((format) => (
-              <Menu.Item key={format.kind} value={format.kind} onClick={() => takeOutOutlines(session, format)}>
-                {format.label}
-              </Menu.Item>
-            ))}
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
+      <MenuLayer>
+        {OUTLINE_FORMATS.all.map((format) => (
+          <Menu.Item key={format.kind} value={format.kind} onClick={() => takeOutOutlines(session, format)}>
+            {format.label}
+          </Menu.Item>
+        ))}
+      </MenuLayer>
     </Menu.Root>
   )
 }
 
-function OutlineRow({ outline }: { readonly outline: Outline }) {
-  const { session, tool, open } = useField()
+interface RowProps {
+  readonly entry: Entry
+  /** Whether its name is being changed. */
+  readonly naming: boolean
+  readonly onNaming: (naming: boolean) => void
+}
+
+function OutlineRow({ id, ...rest }: RowProps & { readonly id: string }) {
+  const outline = useFieldState((state) => state.history.meadow.outlines.find((one) => one.id === id))
+  return outline ? <RowOf outline={outline} {...rest} /> : null
+}
+
+function RowOf({ outline, entry, naming, onNaming }: RowProps & { readonly outline: Outline }) {
+  const { session, tool } = useField()
   const selected = useStore(tool, (state) => state.selected === outline.id)
-  const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
-  const [naming, setNaming] = useState(false)
-  const { id, name, kind, locked, visible } = outline
+  const { id, name, kind, visible } = outline
   return (
-    <li className={selected ? 'outline selected' : 'outline'}>
+    <li {...entry} className={selected ? 'outline selected' : 'outline'}>
       <div className="card-head">
         <span className={kind === 'patch' ? 'outline-mark patch' : 'outline-mark'} style={{ color: outline.colour }} aria-hidden="true" />
-        {naming ? (
-          <NameInput
-            className="card-name-input"
-            label="Name of the outline"
-            name={name}
-            onDone={(next) => {
-              setNaming(false)
-              if (next) setOutline(session, id, 'Rename the outline', 'name', next)
-            }}
-          />
-        ) : (
+        <Renamed className="card-name-input" label="Name of the outline" name={name} naming={naming} onNaming={onNaming} onRename={(next) => setOutline(session, id, 'Rename the outline', 'name', next)}>
           <button
             type="button"
             className="card-name"
@@ -127,7 +137,7 @@ function OutlineRow({ outline }: { readonly outline: Outline }) {
           >
             {name}
           </button>
-        )}
+        </Renamed>
         <IconAction
           label={visible ? `Hide ${name}` : `Show ${name}`}
           pressed={!visible}
@@ -135,40 +145,42 @@ function OutlineRow({ outline }: { readonly outline: Outline }) {
         >
           {visible ? <Eye /> : <EyeOff />}
         </IconAction>
-        <Menu.Root>
-          <Menu.Trigger asChild>
-            <button type="button" className="icon-action" aria-label={`What to do with ${name}`}>
-              <Ellipsis size={15} />
-            </button>
-          </Menu.Trigger>
-          <Portal>
-            <Menu.Positioner>
-              <Menu.Content>
-                {planting &&
-                  OUTLINE_USES[kind].map((use) => (
-                    <Menu.Item key={use.label} value={use.label} disabled={planting.locked} onClick={() => give(session, planting.id, outline, use)}>
-                      {planting.name} {use.label}
-                    </Menu.Item>
-                  ))}
-                <Menu.Item value="rename" disabled={locked} onClick={() => afterMenu(() => setNaming(true))}>
-                  <PenLine size={14} /> Rename
-                </Menu.Item>
-                <Menu.Item value="lock" onClick={() => setOutline(session, id, locked ? 'Unlock the outline' : 'Lock the outline', 'locked', !locked)}>
-                  {locked ? <LockOpen size={14} /> : <Lock size={14} />} {locked ? 'Unlock' : 'Lock'}
-                </Menu.Item>
-                <Menu.Item value="duplicate" onClick={() => tool.setState({ selected: duplicateOutline(session, id), point: null })}>
-                  <Copy size={14} /> Duplicate
-                </Menu.Item>
-                <Menu.Item value="remove" disabled={locked} onClick={() => tellRemoved(session, name, removeOutline(session, id))}>
-                  <Trash2 size={14} /> Remove
-                </Menu.Item>
-              </Menu.Content>
-            </Menu.Positioner>
-          </Portal>
-        </Menu.Root>
+        <ListMenuButton id={id} label={`What to do with ${name}`} />
       </div>
       {selected && <OutlineFields outline={outline} />}
     </li>
+  )
+}
+
+/** What is done with an outline less often. */
+function OutlineItems({ id, onRename }: { readonly id: string; readonly onRename: (id: string) => void }) {
+  const { session, tool } = useField()
+  const open = useOpen()
+  const outline = useFieldState((state) => state.history.meadow.outlines.find((one) => one.id === id))
+  const planting = useFieldState((state) => state.history.meadow.plantings.find((one) => one.id === open))
+  if (!outline) return null
+  const { name, kind, locked } = outline
+  return (
+    <>
+      {planting &&
+        OUTLINE_USES[kind].map((use) => (
+          <Menu.Item key={use.label} value={use.label} disabled={planting.locked} onClick={() => give(session, planting.id, outline, use)}>
+            {planting.name} {use.label}
+          </Menu.Item>
+        ))}
+      <Menu.Item value="rename" disabled={locked} onClick={() => afterMenu(() => onRename(id))}>
+        <PenLine size={14} /> Rename
+      </Menu.Item>
+      <Menu.Item value="lock" onClick={() => setOutline(session, id, locked ? 'Unlock the outline' : 'Lock the outline', 'locked', !locked)}>
+        {locked ? <LockOpen size={14} /> : <Lock size={14} />} {locked ? 'Unlock' : 'Lock'}
+      </Menu.Item>
+      <Menu.Item value="duplicate" onClick={() => tool.setState({ selected: duplicateOutline(session, id), point: null })}>
+        <Copy size={14} /> Duplicate
+      </Menu.Item>
+      <Menu.Item value="remove" disabled={locked} onClick={() => tellRemoved(session, name, removeOutline(session, id))}>
+        <Trash2 size={14} /> Remove
+      </Menu.Item>
+    </>
   )
 }
 
@@ -176,19 +188,17 @@ function OutlineFields({ outline }: { readonly outline: Outline }) {
   const { session } = useField()
   const { id, kind, locked } = outline
   const size = useMemo(() => sizeWords(outline), [outline])
-  const users = useFieldState((state) =>
-    state.history.meadow.plantings.filter(({ habitat }) => habitat.some((use) => Object.values(use.params).includes(id))).map(({ name }) => name).join(', '),
-  )
+  const users = useFieldState((state) => plantingsNaming(state.history.meadow, id).map(({ name }) => name).join(', '))
   return (
     <div className="outline-fields">
       <p className="faded">
         {size}. {users ? `Used by ${users}.` : 'No planting uses it yet.'}
         {locked ? ' Locked against changes.' : ''}
       </p>
-      <Toggle label="Smooth" on={outline.smooth} disabled={locked} onChange={(on) => setOutline(session, id, on ? 'Make it smooth' : 'Make it straight', 'smooth', on)} />
+      <SwitchRow label="Smooth" on={outline.smooth} disabled={locked} onChange={(on) => setOutline(session, id, on ? 'Make it smooth' : 'Make it straight', 'smooth', on)} />
       {kind === 'path' && (
         <>
-          <Toggle label="Closed" on={outline.closed} disabled={locked} onChange={(on) => setOutline(session, id, on ? 'Close the path' : 'Open the path', 'closed', on)} />
+          <SwitchRow label="Closed" on={outline.closed} disabled={locked} onChange={(on) => setOutline(session, id, on ? 'Close the path' : 'Open the path', 'closed', on)} />
           <div className="param">
             <span className="param-label">Width</span>
             <NumberField
@@ -209,20 +219,6 @@ function OutlineFields({ outline }: { readonly outline: Outline }) {
         <span className="param-label">Colour</span>
         <input type="color" value={outline.colour} disabled={locked} onChange={(event) => setOutline(session, id, 'Change the colour', 'colour', event.target.value, `colour-${id}`)} />
       </label>
-    </div>
-  )
-}
-
-function Toggle({ label, on, disabled, onChange }: { readonly label: string; readonly on: boolean; readonly disabled: boolean; readonly onChange: (on: boolean) => void }) {
-  return (
-    <div className="param">
-      <span className="param-label">{label}</span>
-      <Switch.Root size="sm" checked={on} disabled={disabled} onCheckedChange={({ checked }) => onChange(checked)}>
-        <Switch.HiddenInput aria-label={label} />
-        <Switch.Control>
-          <Switch.Thumb />
-        </Switch.Control>
-      </Switch.Root>
     </div>
   )
 }

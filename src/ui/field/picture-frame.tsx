@@ -5,11 +5,15 @@ import { Picture } from '../../scene/picture.tsx'
 import type { Dispatcher } from '../../tools/dispatcher.ts'
 import { createDispatcher } from '../../tools/dispatcher.ts'
 import { BeaconOverlay } from './beacon-overlay.tsx'
-import { useField } from './field-context.ts'
+import { useField, useOpen } from './field-context.ts'
+import { FirstLine } from './first-line.tsx'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { Probe } from './probe.tsx'
+import { TintLegend } from './tint-legend.tsx'
 
 interface FrameProps {
+  /** Whether a page lies over it: what lies over the picture is not to be had then. */
+  readonly covered: boolean
   readonly onReady: (landscape: Landscape | null) => void
   readonly onDispatcher: (dispatcher: Dispatcher | null) => void
 }
@@ -18,8 +22,9 @@ const STEP = 0.08
 const TURN = 6
 
 /** The picture with its own keys, and the dispatcher that gives its pointer to the tool in hand. */
-export function PictureFrame({ onReady, onDispatcher }: FrameProps) {
-  const { session, landscape, tool, open } = useField()
+export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
+  const { session, landscape, tool } = useField()
+  const open = useOpen()
   const frame = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (!frame.current || !landscape) return
@@ -57,9 +62,15 @@ export function PictureFrame({ onReady, onDispatcher }: FrameProps) {
       onContextMenu={(event) => event.preventDefault()}
     >
       <Picture session={session} tool={tool} planting={open} onReady={onReady} />
-      <OutlineOverlay />
-      <BeaconOverlay />
-      <Probe />
+      {!covered && (
+        <>
+          <OutlineOverlay />
+          <BeaconOverlay />
+          <Probe />
+          <TintLegend />
+          <FirstLine />
+        </>
+      )}
     </div>
   )
 }

@@ -1,10 +1,12 @@
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import type { Asset, PlacedMesh } from '../../core/meadow.ts'
 import { MODEL_ENDINGS, BESIDE_ENDINGS } from '../../formats/endings.ts'
 import { showQuantity } from '../params/quantity.ts'
 import { Action } from '../parts/actions.tsx'
-import { chooseModel } from '../parts/files.ts'
+import { chooseModels } from '../parts/files.ts'
 import { Sheet } from '../parts/sheet.tsx'
+import { VirtualList } from '../parts/virtual-list.tsx'
+import { isFound, rowsOf, useColumns } from './asset-rows.ts'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
 import { addPlanting, firstSpacing } from '../../document/edits/plantings.ts'
@@ -20,7 +22,9 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
   const [wanted, setWanted] = useState('')
   const [asset, setAsset] = useState<Asset | null>(null)
   const [on, setOn] = useState<PlacedMesh | null>(null)
-  const shown = assets.filter(({ name, category, tags }) => [name, category, ...tags].join(' ').toLowerCase().includes(wanted.trim().toLowerCase()))
+  const [shelf, columns] = useColumns<HTMLDivElement>(98)
+  const rows = useMemo(() => rowsOf(assets.filter((one) => isFound(one, wanted)), columns), [assets, wanted, columns])
+  const byKey = useMemo(() => new Map(rows.map((row) => [row.key, row])), [rows])
 
   const grow = (chosen: Asset | null) => {
     if (!chosen) return
@@ -28,7 +32,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
     onClose()
   }
   const bring = async () => {
-    const chosen = await chooseModel(MODEL_ENDINGS, BESIDE_ENDINGS)
+    const chosen = await chooseModels(MODEL_ENDINGS, BESIDE_ENDINGS)
     if (!chosen) return
     onClose()
     tool.setState({ incoming: { as: 'model', ...chosen } })
@@ -40,7 +44,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
       onClose={onClose}
       foot={
         <>
-          <Action onClick={onClose}>Leave it</Action>
+          <Action onClick={onClose}>Cancel</Action>
           <Action main disabled={!asset} onClick={() => grow(asset)}>
             Let it grow
           </Action>
@@ -57,18 +61,26 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
             <p className="faded">
               The nursery is empty.{' '}
               <button type="button" className="text-action" onClick={() => void bring()}>
-                Bring in a model
+                Bring in models
               </button>
             </p>
           )}
-          <div className="chooser-shelf" role="radiogroup" aria-label="Assets of the nursery">
-            {shown.map((one) => (
-              <button key={one.id} type="button" role="radio" aria-checked={asset?.id === one.id} className="chooser-asset" onClick={() => setAsset(one)} onDoubleClick={() => grow(one)}>
-                <AssetThumb asset={one} size={72} />
-                <span className="asset-name">{one.name}</span>
-                <span className="asset-facts">{showQuantity(Number(one.size[1].toPrecision(2)), 'm')} tall</span>
-              </button>
-            ))}
+          <div className="chooser-shelf" role="radiogroup" aria-label="Assets of the nursery" ref={shelf}>
+            <VirtualList role="none" keys={rows.map(({ key }) => key)} estimate={118}>
+              {(key, _place, { ref, style, 'data-index': index }) => (
+                <li role="none" ref={ref} style={style} data-index={index}>
+                  <div className="shelf-row" style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
+                    {byKey.get(key)?.assets.map((one) => (
+                      <button key={one.id} type="button" role="radio" aria-checked={asset?.id === one.id} className="chooser-asset" onClick={() => setAsset(one)} onDoubleClick={() => grow(one)}>
+                        <AssetThumb asset={one} size={72} />
+                        <span className="asset-name">{one.name}</span>
+                        <span className="asset-facts">{showQuantity(Number(one.size[1].toPrecision(2)), 'm')} tall</span>
+                      </button>
+                    ))}
+                  </div>
+                </li>
+              )}
+            </VirtualList>
           </div>
         </section>
         <section aria-label="How">

@@ -1,15 +1,20 @@
-import { Menu, Portal } from '@chakra-ui/react'
-import type { DragEndEvent } from '@dnd-kit/core'
-import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import { Menu } from '@chakra-ui/react'
+import type { CollisionDetection, DragEndEvent } from '@dnd-kit/core'
+import { DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { Copy, Dices, Ellipsis, Eye, EyeOff, GripVertical, Lock, LockOpen, PenLine, Plus, Trash2 } from 'lucide-react'
+import { Copy, Dices, Eye, EyeOff, GripVertical, Lock, LockOpen, PenLine, Plus, Trash2 } from 'lucide-react'
 import type { KeyboardEvent } from 'react'
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useStore } from 'zustand'
 import type { Planting } from '../../core/meadow.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
-import { NameInput } from '../parts/name-input.tsx'
+import { ListMenu, ListMenuButton } from '../parts/list-menu.tsx'
+import { Renamed } from '../parts/name-input.tsx'
+import type { Entry } from '../parts/virtual-list.tsx'
+import { VirtualList } from '../parts/virtual-list.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
-import { useField, useFieldState } from './field-context.ts'
+import { dropPlace } from './drop-place.ts'
+import { useField, useFieldState, useOpen } from './field-context.ts'
 import { tellRemoved } from './tell.ts'
 import { duplicatePlanting, movePlanting, removePlanting, renamePlanting, setSwitch, throwAgain } from '../../document/edits/plantings.ts'
 import { PlantingSentence } from './planting-sentence.tsx'
@@ -17,15 +22,40 @@ import { PlantingSentence } from './planting-sentence.tsx'
 /** One object for good: another one at every drawing would draw all cards anew. */
 const GRIP = { activationConstraint: { distance: 4 } }
 
+/** About how tall a closed card is, px. */
+const CARD_HEIGHT = 44
+
+/** The card in whose place the dragged one would land. */
+const underneath: CollisionDetection = ({ active, collisionRect, droppableRects, droppableContainers }) => {
+  const cards = droppableContainers
+    .flatMap(({ id }) => {
+      const rect = droppableRects.get(id)
+      return rect ? [{ id, top: rect.top, height: rect.height }] : []
+    })
+    .sort((a, b) => a.top - b.top)
+  const from = cards.findIndex(({ id }) => id === active.id)
+  return from < 0 ? [] : [{ id: cards[dropPlace(cards, from, collisionRect)].id }]
+}
+
 /** The plantings as cards in their order of claim. */
 export function PlantingList() {
   const { session, tool } = useField()
+  const open = useOpen()
+  const [naming, setNaming] = useState<string | null>(null)
   const choose = () => tool.setState({ choosing: true })
   // The list knows the order alone: what changes within a planting draws that one's card and no other.
   const order = useFieldState((state) => state.history.meadow.plantings.map(({ id }) => id).join(' '))
   const items = useMemo(() => (order ? order.split(' ') : []), [order])
   const sensors = useSensors(useSensor(PointerSensor, GRIP))
+  const [dragged, setDragged] = useState<string | null>(null)
+  // The open card, so that what is typed in it is not lost by scrolling, and the one that is dragged.
+  const keep = useMemo(() => [open, dragged].filter((id) => id !== null), [open, dragged])
+  const drawCard = useCallback(
+    (id: string, place: number, entry: Entry) => <PlantingCard id={id} place={place} entry={entry} naming={naming === id} onNaming={(on) => setNaming(on ? id : null)} />,
+    [naming],
+  )
   const drop = ({ active, over }: DragEndEvent) => {
+    setDragged(null)
     if (over) movePlanting(session, String(active.id), items.indexOf(String(over.id)))
   }
   return (
@@ -44,31 +74,38 @@ export function PlantingList() {
           </Action>
         </div>
       )}
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <DndContext sensors={sensors} collisionDetection={underneath} onDragStart={({ active }) => setDragged(String(active.id))} onDragEnd={drop} onDragCancel={() => setDragged(null)}>
         <SortableContext items={items} strategy={verticalListSortingStrategy}>
-          <ol className="cards" aria-label="Plantings, first to claim first">
-            {items.map((id, place) => (
-              <PlantingCard key={id} id={id} place={place} />
-            ))}
-          </ol>
+          <ListMenu items={(id) => <CardItems id={id} onRename={setNaming} />}>
+            <VirtualList ordered className="cards" label="Plantings, first to claim first" keys={items} estimate={CARD_HEIGHT} keep={keep}>
+              {drawCard}
+            </VirtualList>
+          </ListMenu>
         </SortableContext>
       </DndContext>
     </>
   )
 }
 
-const PlantingCard = memo(function PlantingCard({ id, place }: { readonly id: string; readonly place: number }) {
-  const planting = useFieldState((all) => all.history.meadow.plantings.find((one) => one.id === id))
-  return planting ? <CardOf planting={planting} place={place} /> : null
-})
+interface CardProps {
+  readonly id: string
+  readonly place: number
+  readonly entry: Entry
+  /** Whether its name is being changed. */
+  readonly naming: boolean
+  readonly onNaming: (naming: boolean) => void
+}
 
-function CardOf({ planting, place }: { readonly planting: Planting; readonly place: number }) {
-  const { session, open, setOpen } = useField()
+function PlantingCard({ id, ...rest }: CardProps) {
+  const planting = useFieldState((all) => all.history.meadow.plantings.find((one) => one.id === id))
+  return planting ? <CardOf planting={planting} {...rest} /> : null
+}
+
+function CardOf({ planting, place, entry, naming, onNaming }: Omit<CardProps, 'id'> & { readonly planting: Planting }) {
+  const { session, tool, setOpen } = useField()
   const state = useFieldState((all) => all.plantings[planting.id])
-  const [naming, setNaming] = useState(false)
-  const startNaming = useCallback(() => setNaming(true), [])
   const { setNodeRef, transform, transition, listeners, setActivatorNodeRef, isDragging } = useSortable({ id: planting.id })
-  const isOpen = open === planting.id
+  const isOpen = useStore(tool, ({ open }) => open === planting.id)
   const sheet = useRef<HTMLLIElement | null>(null)
   useEffect(() => {
     if (isOpen) sheet.current?.scrollIntoView({ block: 'nearest' })
@@ -81,12 +118,14 @@ function CardOf({ planting, place }: { readonly planting: Planting; readonly pla
   }
   return (
     <li
+      {...entry}
       ref={(node) => {
         sheet.current = node
         setNodeRef(node)
+        entry.ref(node)
       }}
       className={['card', isOpen ? 'open' : '', isDragging ? 'dragged' : '', planting.visible ? '' : 'hidden-planting'].join(' ')}
-      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+      style={{ ...entry.style, transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
       onKeyDown={key}
     >
       <div className="card-head">
@@ -94,27 +133,22 @@ function CardOf({ planting, place }: { readonly planting: Planting; readonly pla
           <GripVertical size={13} />
         </span>
         <span className="mark" style={{ background: planting.colour }} aria-hidden="true" />
-        {!naming ? (
+        <Renamed className="card-name-input" label="Name of the planting" name={planting.name} naming={naming} onNaming={onNaming} onRename={(name) => renamePlanting(session, planting.id, name)}>
           <button
             type="button"
             className="card-name"
             aria-expanded={isOpen}
             title="Open; Alt with an arrow key changes the order"
             onClick={() => setOpen(isOpen ? null : planting.id)}
-            onDoubleClick={startNaming}
+            onDoubleClick={() => onNaming(true)}
           >
             {planting.name}
           </button>
-        ) : (
-          <NameInput
-            className="card-name-input"
-            label="Name of the planting"
-            name={planting.name}
-            onDone={(name) => {
-              setNaming(false)
-              if (name) renamePlanting(session, planting.id, name)
-            }}
-          />
+        </Renamed>
+        {planting.locked && (
+          <IconAction label="Locked against changes; unlock it" onClick={() => setSwitch(session, planting.id, 'locked', false)}>
+            <Lock />
+          </IconAction>
         )}
         <span className="card-count" aria-label={`${state?.count ?? 0} instances`} data-testid="count">
           {(state?.count ?? 0).toLocaleString('en')}
@@ -126,7 +160,7 @@ function CardOf({ planting, place }: { readonly planting: Planting; readonly pla
         >
           {planting.visible ? <Eye /> : <EyeOff />}
         </IconAction>
-        <CardMenu id={planting.id} name={planting.name} locked={planting.locked} onRename={startNaming} />
+        <ListMenuButton id={planting.id} label={`What to do with ${planting.name}`} />
       </div>
       {state?.phase === 'growing' && state.total > 0 && (
         <div className="card-progress" role="progressbar" aria-label="Growing" aria-valuenow={Math.round((100 * state.done) / state.total)}>
@@ -138,54 +172,48 @@ function CardOf({ planting, place }: { readonly planting: Planting; readonly pla
           {state.sentence}
         </p>
       )}
-      {planting.locked && isOpen && (
-        <p className="card-note">
-          <Lock size={12} /> Locked against changes.
-        </p>
-      )}
+      {!planting.visible && <HiddenNote planting={planting} />}
       {isOpen && <PlantingSentence planting={planting} />}
     </li>
   )
 }
 
-interface CardMenuProps {
-  /** The planting's id. */
-  readonly id: string
-  readonly name: string
-  readonly locked: boolean
-  readonly onRename: () => void
+/** What a hidden planting does to others, and the other choice. */
+function HiddenNote({ planting: { id, freeWhileHidden } }: { readonly planting: Planting }) {
+  const { session } = useField()
+  return (
+    <p className="card-note hidden-note" role="status">
+      {freeWhileHidden ? 'Hidden; others may grow in its room meanwhile.' : 'Hidden; it still holds its room.'}
+      <button type="button" className="text-action" onClick={() => setSwitch(session, id, 'freeWhileHidden', !freeWhileHidden)}>
+        {freeWhileHidden ? 'Hold the room' : 'Give the room free while hidden'}
+      </button>
+    </p>
+  )
 }
 
-const CardMenu = memo(function CardMenu({ id, name, locked, onRename }: CardMenuProps) {
+/** What is done with a planting less often. */
+function CardItems({ id, onRename }: { readonly id: string; readonly onRename: (id: string) => void }) {
   const { session, setOpen } = useField()
+  const planting = useFieldState((all) => all.history.meadow.plantings.find((one) => one.id === id))
+  if (!planting) return null
+  const { name, locked } = planting
   return (
-    <Menu.Root>
-      <Menu.Trigger asChild>
-        <button type="button" className="icon-action" aria-label={`What to do with ${name}`}>
-          <Ellipsis size={15} />
-        </button>
-      </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content>
-            <Menu.Item value="rename" onClick={() => afterMenu(onRename)}>
-              <PenLine size={14} /> Rename
-            </Menu.Item>
-            <Menu.Item value="throw" disabled={locked} onClick={() => throwAgain(session, id)}>
-              <Dices size={14} /> Throw again
-            </Menu.Item>
-            <Menu.Item value="lock" onClick={() => setSwitch(session, id, 'locked', !locked)}>
-              {locked ? <LockOpen size={14} /> : <Lock size={14} />} {locked ? 'Unlock' : 'Lock'}
-            </Menu.Item>
-            <Menu.Item value="duplicate" onClick={() => setOpen(duplicatePlanting(session, id))}>
-              <Copy size={14} /> Duplicate
-            </Menu.Item>
-            <Menu.Item value="remove" disabled={locked} onClick={() => tellRemoved(session, name, removePlanting(session, id))}>
-              <Trash2 size={14} /> Remove
-            </Menu.Item>
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
-    </Menu.Root>
+    <>
+      <Menu.Item value="rename" onClick={() => afterMenu(() => onRename(id))}>
+        <PenLine size={14} /> Rename
+      </Menu.Item>
+      <Menu.Item value="throw" disabled={locked} onClick={() => throwAgain(session, id)}>
+        <Dices size={14} /> Throw again
+      </Menu.Item>
+      <Menu.Item value="lock" onClick={() => setSwitch(session, id, 'locked', !locked)}>
+        {locked ? <LockOpen size={14} /> : <Lock size={14} />} {locked ? 'Unlock' : 'Lock'}
+      </Menu.Item>
+      <Menu.Item value="duplicate" onClick={() => setOpen(duplicatePlanting(session, id))}>
+        <Copy size={14} /> Duplicate
+      </Menu.Item>
+      <Menu.Item value="remove" disabled={locked} onClick={() => tellRemoved(session, name, removePlanting(session, id))}>
+        <Trash2 size={14} /> Remove
+      </Menu.Item>
+    </>
   )
-})
+}

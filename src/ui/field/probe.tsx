@@ -10,19 +10,24 @@ import { phraseText } from '../params/live-phrase.tsx'
 import { showQuantity, unbroken } from '../params/quantity.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { TARGET_WORDS } from './driver-words.ts'
-import { useField, useFieldState } from './field-context.ts'
+import { useField, useFieldState, useOpen } from './field-context.ts'
+import type { Taken } from './rooms-at.ts'
 import { takenBy } from './rooms-at.ts'
+
+/** What is rounded to 100 % is told as all. */
+const ALL = 0.995
 
 interface Asked extends Answer {
   /** Who has taken the room there. */
-  readonly taken: string | null
+  readonly taken: Taken | null
 }
 
 const WIDTH = 292
 
 /** Why here, why not here: what every condition of the open planting says to the place clicked. */
 export function Probe() {
-  const { session, landscape, tool, open } = useField()
+  const { session, landscape, tool, setOpen } = useField()
+  const open = useOpen()
   const sight = useStore(tool, (state) => state.asking)
   const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
   const [asked, setAsked] = useState<Asked | null>(null)
@@ -54,29 +59,40 @@ export function Probe() {
   if (!sight || !asked || !planting || !landscape) return null
   const { place } = asked
   const at = landscape.project(place.x, place.z, place.y)
-  const deciding = asked.verdicts.find(({ weight }) => !(weight > 0))
+  const { taken, barred } = asked
+  const no = barred !== null || asked.verdicts.some(({ weight }) => !(weight > 0)) || taken?.refuses === true
   const share = asked.verdicts.reduce((product, { weight }) => product * weight, 1)
   return (
     <>
       {at && <span className="probe-mark" style={{ left: at[0], top: at[1] }} />}
-      <section className="probe" data-over="" aria-label="Why here, why not here" style={beside(at, height)} ref={sheet}>
+      <section className="probe" data-over="" data-guide="why" aria-label="Why here, why not here" style={beside(at, height)} ref={sheet}>
         <div className="row">
           <h2 className="grow">
-            {deciding ? `No ${planting.name} here` : share >= 1 ? `${planting.name} may grow here` : `${planting.name} at ${Math.round(100 * share)} % here`}
+            {no ? `No ${planting.name} here` : share >= 1 ? `${planting.name} may grow here` : `${planting.name} at ${Math.round(100 * share)} % here`}
           </h2>
           <IconAction label="End asking" onClick={() => tool.setState({ active: 'look' })}>
             <X />
           </IconAction>
         </div>
         <ul>
+          {barred && (
+            <Deciding label="refuses" onGo={() => tool.setState({ fold: 'where' })} title="Go to what it grows on">
+              {barred}
+            </Deciding>
+          )}
+          {taken?.refuses && (
+            <Deciding label="taken" onGo={() => setOpen(taken.by)} title="Open the planting that has the room">
+              {taken.sentence}
+            </Deciding>
+          )}
           {asked.verdicts.map((verdict) => {
             const use = planting.habitat.find(({ id }) => id === verdict.use)
             const kind = use && CONDITIONS.get(use.kind)
             return (
               <li key={verdict.use}>
                 <button type="button" title="Go to its fields" onClick={() => goTo(`condition-${verdict.use}`)}>
-                  <span className={`verdict ${verdict.weight <= 0 ? 'refuses' : verdict.weight < 1 ? 'thins' : ''}`}>
-                    {verdict.weight <= 0 ? 'refuses' : verdict.weight < 1 ? `${Math.max(1, Math.round(100 * verdict.weight))} %` : 'accepts'}
+                  <span className={`verdict ${verdict.weight <= 0 ? 'refuses' : verdict.weight < ALL ? 'thins' : ''}`}>
+                    {verdict.weight <= 0 ? 'refuses' : verdict.weight < ALL ? `${Math.max(1, Math.round(100 * verdict.weight))} %` : 'accepts'}
                   </span>
                   <span>
                     {verdict.label}: {unbroken(verdict.finding)}
@@ -87,7 +103,7 @@ export function Probe() {
             )
           })}
         </ul>
-        {asked.verdicts.length === 0 && <p className="faded">It has no conditions; it may grow anywhere.</p>}
+        {asked.verdicts.length === 0 && <p className="faded">{no ? 'It has no conditions of its own.' : 'It has no conditions; it may grow anywhere.'}</p>}
         {asked.readings.length > 0 && (
           <ul aria-label="What drives it here">
             {asked.readings.map(({ use: id, value, amount }) => {
@@ -108,9 +124,29 @@ export function Probe() {
             })}
           </ul>
         )}
-        {asked.taken && <p className="faded">{asked.taken}</p>}
+        {taken && !taken.refuses && <p className="faded">{taken.sentence}</p>}
+        {!planting.visible && <p className="faded">It is hidden: what grows is not shown.</p>}
       </section>
     </>
+  )
+}
+
+interface DecidingProps {
+  readonly label: string
+  readonly title: string
+  readonly onGo: () => void
+  readonly children: string
+}
+
+/** What beside its conditions keeps the planting from a place. */
+function Deciding({ label, title, onGo, children }: DecidingProps) {
+  return (
+    <li>
+      <button type="button" title={title} onClick={onGo}>
+        <span className="verdict refuses">{label}</span>
+        <span>{unbroken(children)}</span>
+      </button>
+    </li>
   )
 }
 

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import type { GroundPoint } from '../../scene/landscape.ts'
-import { useField, useFieldState } from './field-context.ts'
+import { useField, useFieldState, useOpen } from './field-context.ts'
 
 /** The foot of the field: what is under the pointer, how many there are, how long growing took. */
 export function StatusLine() {
@@ -38,7 +38,7 @@ export function StatusLine() {
       <span className="grow">
         {words ??
           (under
-            ? `Height ${under.y.toFixed(2)} m${water.shown ? `, ${(under.y - water.level).toFixed(2)} m above the water` : ''}, slope ${under.slope.toFixed(0)}°, at ${under.x.toFixed(1)} east, ${under.z.toFixed(1)} south`
+            ? `Height ${under.y.toFixed(2)} m${water.shown ? `, ${Math.abs(under.y - water.level).toFixed(2)} m ${under.y < water.level ? 'under' : 'above'} the water` : ''}, slope ${under.slope.toFixed(0)}°, at ${under.x.toFixed(1)} east, ${under.z.toFixed(1)} south`
             : '')}
       </span>
       {growing ? (
@@ -65,7 +65,8 @@ export function StatusLine() {
 
 /** Says when the open planting cannot be seen from here, and leads nearer. */
 function TooSmall() {
-  const { landscape, open } = useField()
+  const { landscape } = useField()
+  const open = useOpen()
   const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open))
   const count = useFieldState((state) => (open ? (state.plantings[open]?.count ?? 0) : 0))
   const [pixels, setPixels] = useState<number | null>(null)

@@ -3,18 +3,19 @@ import { setToolValue, valuesOfTool } from '../../tools/define.ts'
 import { TOOL_STRIP, TOOLS } from '../../tools/index.ts'
 import { LivePhrase } from '../params/live-phrase.tsx'
 import { hintOf } from '../parts/hints.tsx'
-import { useField, useFieldState } from './field-context.ts'
+import { useField, useFieldState, useOpen } from './field-context.ts'
 
 /** The tools at the foot of the picture, and the one in hand as a sentence with its settings live. */
 export function ToolStrip() {
-  const { tool, open } = useField()
+  const { tool } = useField()
+  const open = useOpen()
   const active = useStore(tool, (state) => state.active)
   // Drawn anew when a setting changes.
   useStore(tool, (state) => state.settings)
   const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open)?.name ?? null)
   const kind = TOOLS.get(active)
   return (
-    <section className="tool-strip" aria-label="Tools">
+    <section className="tool-strip" aria-label="Tools" data-guide="keys">
       <div className="tools" role="radiogroup" aria-label="Tool in hand">
         {TOOL_STRIP.map((one) => (
           <button key={one.kind} type="button" role="radio" aria-checked={one.kind === active} onClick={() => tool.setState({ active: one.kind })} {...hintOf(one.help, one.keys)}>

@@ -24,7 +24,7 @@ interface TopBarProps {
   readonly onLeaving: () => void
 }
 
-/** Where one is, what can be taken back, whether it is saved, and the way out. */
+/** Where one is, what can be undone, whether it is saved, and the way out. */
 export function TopBar({ onHandoff, onTakeOut, onLeaving }: TopBarProps) {
   const { session } = useField()
   const name = useFieldState((state) => state.history.meadow.name)
@@ -34,7 +34,7 @@ export function TopBar({ onHandoff, onTakeOut, onLeaving }: TopBarProps) {
   const sentence = useFieldState((state) => state.saveSentence)
   const theme = useTheme()
   return (
-    <header className="top-bar">
+    <header className="top-bar" data-guide="keeping">
       <Link
         to="/"
         className="text-action"
@@ -47,10 +47,10 @@ export function TopBar({ onHandoff, onTakeOut, onLeaving }: TopBarProps) {
         Gate
       </Link>
       <h1>{name}</h1>
-      <IconAction label={past ? `Take back: ${past}` : 'Nothing to take back'} keys={SHORTCUTS.undo.keys} disabled={!past} onClick={session.undo}>
+      <IconAction label={past ? `Undo: ${past}` : 'Nothing to undo'} keys={SHORTCUTS.undo.keys} disabled={!past} onClick={session.undo}>
         <Undo2 />
       </IconAction>
-      <IconAction label={future ? `Make again: ${future}` : 'Nothing to make again'} keys={SHORTCUTS.redo.keys} disabled={!future} onClick={session.redo}>
+      <IconAction label={future ? `Redo: ${future}` : 'Nothing to redo'} keys={SHORTCUTS.redo.keys} disabled={!future} onClick={session.redo}>
         <Redo2 />
       </IconAction>
       <span className={`save ${save}`} role="status" title={sentence ?? undefined} data-testid="save">

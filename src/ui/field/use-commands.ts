@@ -21,12 +21,14 @@ interface Commands {
   readonly foldDrawer: (drawer: Drawer) => void
   /** Folds everything away, or brings it back. */
   readonly fold: () => void
+  /** Folds the open card away, or brings it back. */
+  readonly foldCard: () => void
   readonly handOff: () => void
   readonly stepBack: () => void
 }
 
 /** Listens to the keys of the field. */
-export function useCommands({ session, tool, landscape, dispatcher, showDrawer, foldDrawer, fold, handOff, stepBack }: Commands): void {
+export function useCommands({ session, tool, landscape, dispatcher, showDrawer, foldDrawer, fold, foldCard, handOff, stepBack }: Commands): void {
   const run = useMemo(
     (): Record<ShortcutName, () => void> => ({
       undo: session.undo,
@@ -46,6 +48,10 @@ export function useCommands({ session, tool, landscape, dispatcher, showDrawer, 
         startDrawing(tool, 'path')
       },
       clear: fold,
+      card: () => {
+        if (tool.getState().open) foldCard()
+        else notify('word', 'No planting is open; open one by a click on its name.')
+      },
       add: () => tool.setState({ choosing: true }),
       person: () => landscape?.standPerson(dispatcher?.at()),
       throwAgain: () => {
@@ -60,7 +66,7 @@ export function useCommands({ session, tool, landscape, dispatcher, showDrawer, 
       whole: () => landscape?.frameAll(),
       handoff: handOff,
     }),
-    [session, tool, landscape, dispatcher, showDrawer, foldDrawer, fold, handOff],
+    [session, tool, landscape, dispatcher, showDrawer, foldDrawer, fold, foldCard, handOff],
   )
   useEffect(() => {
     const press = (event: KeyboardEvent) => {

@@ -1,27 +1,21 @@
 import { Maximize, PenLine, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { keepView, removeView, renameView } from '../../document/edits/views.ts'
+import { removeView, renameView } from '../../document/edits/views.ts'
 import { IconAction } from '../parts/actions.tsx'
-import { NameInput } from '../parts/name-input.tsx'
+import { Renamed } from '../parts/name-input.tsx'
 import { SHORTCUTS } from '../shortcuts.ts'
 import { useField, useMeadow } from './field-context.ts'
+import { keepThisView } from './makers.ts'
 import { tellRemoved } from './tell.ts'
 
 /** The saved views. */
 export function ViewsDrawer() {
-  const { session, landscape } = useField()
+  const field = useField()
+  const { session, landscape } = field
   const { views } = useMeadow()
   const [naming, setNaming] = useState<string | null>(null)
 
-  function keep() {
-    if (!landscape) return
-    const view = landscape.view()
-    keepView(session, view)
-  }
-  function rename(id: string, name: string | null) {
-    setNaming(null)
-    if (name) renameView(session, id, name)
-  }
+  const keep = () => keepThisView(field)
   return (
     <>
       <div className="drawer-head">
@@ -39,13 +33,11 @@ export function ViewsDrawer() {
       <ul className="views">
         {views.map((view) => (
           <li key={view.id} className="row">
-            {naming === view.id ? (
-              <NameInput label="Name of the view" name={view.name} onDone={(name) => rename(view.id, name)} />
-            ) : (
+            <Renamed label="Name of the view" name={view.name} naming={naming === view.id} onNaming={(on) => setNaming(on ? view.id : null)} onRename={(name) => renameView(session, view.id, name)}>
               <button type="button" className="view-name grow" onClick={() => landscape?.flyTo(view)}>
                 {view.name}
               </button>
-            )}
+            </Renamed>
             <IconAction label={`Rename ${view.name}`} onClick={() => setNaming(view.id)}>
               <PenLine />
             </IconAction>

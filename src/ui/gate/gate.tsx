@@ -1,14 +1,16 @@
-import { Menu, Portal } from '@chakra-ui/react'
+import { Menu } from '@chakra-ui/react'
 import { Copy, Download, Ellipsis, MoonStar, PenLine, SunMedium, Trash2 } from 'lucide-react'
 import { useCallback, useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { bringIn, createEmpty, createFromDemo, duplicateMeadow, eraseMeadow, renameMeadow, takeOut, takeOutOriginal } from '../../state/library.ts'
+import { bringIn, createEmpty, createFromStarter, duplicateMeadow, eraseMeadow, renameMeadow, takeOut, takeOutOriginal } from '../../state/library.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt, notify } from '../../state/notices.ts'
 import { openStore } from '../../storage/open-store.ts'
 import type { MeadowEntry, MeadowStore } from '../../storage/store.ts'
+import { Starters } from './starters.tsx'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
-import { NameInput } from '../parts/name-input.tsx'
+import { MenuLayer } from '../parts/menu-layer.tsx'
+import { Renamed } from '../parts/name-input.tsx'
 import { chooseFiles, fileName, saveFile, sizeText } from '../parts/files.ts'
 import { toggleTheme, useTheme } from '../theme-mode.ts'
 
@@ -94,7 +96,7 @@ export function Gate() {
           New meadow
         </Action>
         {here.length > 0 && (
-          <Action disabled={busy !== null} onClick={() => void make('Laying out the demo', (s) => createFromDemo(s, enginePool()))}>
+          <Action disabled={busy !== null} onClick={() => void make('Laying out the demo', (s) => createFromStarter(s, enginePool(), 'saltings'))}>
             New from the demo
           </Action>
         )}
@@ -104,9 +106,10 @@ export function Gate() {
         {busy && <span className="faded">{busy}…</span>}
       </div>
       {entries !== null && here.length === 0 && (
-        <Welcome disabled={!store || busy !== null} onOpen={() => void make('Laying out the demo', (s) => createFromDemo(s, enginePool()))} />
+        <Welcome disabled={!store || busy !== null} onOpen={() => void make('Laying out the demo', (s) => createFromStarter(s, enginePool(), 'saltings'))} />
       )}
       {store && <Meadows store={store} entries={here} refresh={refresh} onBusy={setBusy} onRemove={(entry) => void remove(entry)} />}
+      {entries !== null && <Starters disabled={!store || busy !== null} first={here.length === 0} onStart={(kind, name) => void make(`Laying out ${name}`, (s) => createFromStarter(s, enginePool(), kind))} />}
       <Removed
         entries={gone}
         onRestore={(entry) => void restore(entry)}
@@ -279,44 +282,31 @@ function MeadowCard({ entry, onRename, onDuplicate, onTakeOut, onRemove }: CardP
         {url ? <img src={url} alt="" /> : <span className="no-picture">No picture yet</span>}
       </Link>
       <div className="meadow-foot">
-        {!naming ? (
+        <Renamed label="Name of the meadow" name={entry.name} naming={naming} onNaming={setNaming} onRename={(name) => void onRename(name)}>
           <Link to={`/field/${entry.id}`} className="meadow-name">
             {entry.name}
           </Link>
-        ) : (
-          <NameInput
-            label="Name of the meadow"
-            name={entry.name}
-            onDone={(name) => {
-              setNaming(false)
-              if (name) void onRename(name)
-            }}
-          />
-        )}
+        </Renamed>
         <Menu.Root>
           <Menu.Trigger asChild>
             <button type="button" className="icon-action" aria-label={`What to do with ${entry.name}`}>
               <Ellipsis size={16} />
             </button>
           </Menu.Trigger>
-          <Portal>
-            <Menu.Positioner>
-              <Menu.Content>
-                <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(true))}>
-                  <PenLine size={14} /> Rename
-                </Menu.Item>
-                <Menu.Item value="duplicate" onClick={() => void onDuplicate()}>
-                  <Copy size={14} /> Duplicate
-                </Menu.Item>
-                <Menu.Item value="out" onClick={() => void onTakeOut()}>
-                  <Download size={14} /> Take out as a .meadow file
-                </Menu.Item>
-                <Menu.Item value="remove" onClick={onRemove}>
-                  <Trash2 size={14} /> Remove
-                </Menu.Item>
-              </Menu.Content>
-            </Menu.Positioner>
-          </Portal>
+          <MenuLayer>
+            <Menu.Item value="rename" onClick={() => afterMenu(() => setNaming(true))}>
+              <PenLine size={14} /> Rename
+            </Menu.Item>
+            <Menu.Item value="duplicate" onClick={() => void onDuplicate()}>
+              <Copy size={14} /> Duplicate
+            </Menu.Item>
+            <Menu.Item value="out" onClick={() => void onTakeOut()}>
+              <Download size={14} /> Take out as a .meadow file
+            </Menu.Item>
+            <Menu.Item value="remove" onClick={onRemove}>
+              <Trash2 size={14} /> Remove
+            </Menu.Item>
+          </MenuLayer>
         </Menu.Root>
       </div>
       <p className="faded">

@@ -3,6 +3,7 @@ import { VARIABLE_NAMES, VARIABLES } from '../../core/fields/conditions/variable
 import type { FormulaParam } from '../../core/kinds.ts'
 import { FORMULA_HELP, readFormula } from '../../core/math/formula.ts'
 import { newGesture } from '../../document/history.ts'
+import { NotTaken } from '../parts/not-taken.tsx'
 
 interface FormulaFieldProps {
   readonly param: FormulaParam
@@ -11,15 +12,18 @@ interface FormulaFieldProps {
   readonly onChange: (value: string, gesture?: string) => void
 }
 
-
 /** A formula that is typed; what is wrong with it stands below, and the last good one stays in force until it is right. */
 export function FormulaField({ param, value, disabled, onChange }: FormulaFieldProps) {
   const [text, setText] = useState(value)
   const [gesture, setGesture] = useState('')
   const [shown, setShown] = useState(false)
-  useEffect(() => setText(value), [value])
+  const [notTaken, setNotTaken] = useState<string | null>(null)
+  useEffect(() => {
+    setText(value)
+    setNotTaken(null)
+  }, [value])
   const read = readFormula(text, VARIABLE_NAMES)
-  const problem = 'problem' in read ? read.problem : null
+  const problem = 'problem' in read ? read.problem : notTaken
   return (
     <span className="formula">
       <input
@@ -28,17 +32,20 @@ export function FormulaField({ param, value, disabled, onChange }: FormulaFieldP
         spellCheck={false}
         autoComplete="off"
         value={text}
-        maxLength={500}
         disabled={disabled}
         onFocus={() => setGesture(newGesture())}
         onChange={(event) => {
           const next = event.target.value
           setText(next)
+          setNotTaken(null)
           if (!('problem' in readFormula(next, VARIABLE_NAMES))) onChange(next, gesture)
         }}
-        onBlur={() => setText(value)}
+        onBlur={() => {
+          setText(value)
+          if ('problem' in read) setNotTaken(`${read.problem} What was there before is kept.`)
+        }}
       />
-      {problem && <small role="alert">{problem}</small>}
+      <NotTaken why={problem} of={param.label} />
       <button type="button" className="text-action" aria-expanded={shown} onClick={() => setShown(!shown)}>
         What can be written
       </button>

@@ -1,4 +1,5 @@
-import type { Param, ParamSet, ParamValue, Phrase, Span, SpanParam, SpanWords } from '../../core/kinds.ts'
+import type { LivePiece, Param, ParamSet, ParamValue, Phrase, Span, SpanParam, SpanWords } from '../../core/kinds.ts'
+import { shortened } from '../../core/limits.ts'
 import { NumberField } from './number-field.tsx'
 import { RefField } from './ref-field.tsx'
 import { showNumber, showQuantity, unitSuffix } from './quantity.ts'
@@ -23,7 +24,7 @@ export function LivePhrase({ phrase, params, values, disabled, onChange }: LiveP
         key={i}
         param={params[piece.param]}
         value={values[piece.param]}
-        words={piece.words}
+        piece={piece}
         disabled={disabled}
         onChange={(value, gesture) => onChange(piece.param, value, gesture)}
       />
@@ -35,13 +36,13 @@ const PLAIN_WORDS: SpanWords = { under: 'under', above: 'above' }
 
 interface LiveValueProps {
   readonly param: Param
-  readonly words?: SpanWords
+  readonly piece: LivePiece
   readonly value: ParamValue
   readonly disabled: boolean
   readonly onChange: (value: ParamValue, gesture?: string) => void
 }
 
-function LiveValue({ param, value, words, disabled, onChange }: LiveValueProps) {
+function LiveValue({ param, value, piece, disabled, onChange }: LiveValueProps) {
   if (param.type === 'number')
     return (
       <NumberField
@@ -56,7 +57,7 @@ function LiveValue({ param, value, words, disabled, onChange }: LiveValueProps) 
         onChange={(next, gesture) => next !== null && onChange(next, gesture)}
       />
     )
-  if (param.type === 'span') return <LiveSpan param={param} words={words} value={value as Span} disabled={disabled} onChange={onChange} />
+  if (param.type === 'span') return <LiveSpan param={param} piece={piece} value={value as Span} disabled={disabled} onChange={onChange} />
   if (param.type === 'ref')
     return <RefField param={param} value={value as string} disabled={disabled} className="live-choice" onChange={(next) => onChange(next)} />
   if (param.type === 'choice') {
@@ -74,32 +75,43 @@ function LiveValue({ param, value, words, disabled, onChange }: LiveValueProps) 
       </button>
     )
   }
-  return <span>{phraseText([{ param: 'x' }], { x: param }, { x: value })}</span>
+  return <span>{valueText(param, value, { param: 'x' })}</span>
 }
 
-function LiveSpan({ param, words = PLAIN_WORDS, value, disabled, onChange }: { param: SpanParam; words?: SpanWords; value: Span; disabled: boolean; onChange: LiveValueProps['onChange'] }) {
+interface LiveSpanProps {
+  readonly param: SpanParam
+  readonly piece: LivePiece
+  readonly value: Span
+  readonly disabled: boolean
+  readonly onChange: LiveValueProps['onChange']
+}
+
+function LiveSpan({ param, piece: { words = PLAIN_WORDS, turned = false, end: only }, value, disabled, onChange }: LiveSpanProps) {
+  const sign = turned ? -1 : 1
+  const signed = (number: number | null) => (number === null ? null : sign * number || 0)
   const end = (which: 'from' | 'to', bare: boolean) => (
     <NumberField
       label={`${param.label}, ${which}`}
-      value={value[which]}
+      value={signed(value[which])}
       unit={param.unit}
-      min={param.min}
-      max={param.max}
+      min={turned ? -param.max : param.min}
+      max={turned ? -param.min : param.max}
       step={param.step}
-      home={param.default[which]}
+      home={signed(param.default[which])}
       empty={param.open ? 'any' : undefined}
       disabled={disabled}
       bare={bare}
-      onChange={(next, gesture) => onChange({ ...value, [which]: next ?? (param.open ? null : param.min) }, gesture)}
+      onChange={(next, gesture) => onChange({ ...value, [which]: signed(next) ?? (param.open ? null : param.min) }, gesture)}
     />
   )
-  const { from, to } = value
-  if (from === null && to !== null) return <>{words.under} {end('to', false)}</>
-  if (to === null && from !== null) return <>{words.above} {end('from', false)}</>
-  if (from === 0 && to !== null && param.unit === 'deg') return <>up to {end('to', false)}</>
+  if (only) return end(only, false)
+  const [low, high] = turned ? (['to', 'from'] as const) : (['from', 'to'] as const)
+  if (value[low] === null && value[high] !== null) return <>{words.under} {end(high, false)}</>
+  if (value[high] === null && value[low] !== null) return <>{words.above} {end(low, false)}</>
+  if (value[low] === 0 && value[high] !== null && param.unit === 'deg') return <>up to {end(high, false)}</>
   return (
     <>
-      {end('from', true)}–{end('to', false)}
+      {end(low, true)}–{end(high, false)}
     </>
   )
 }
@@ -107,27 +119,28 @@ function LiveSpan({ param, words = PLAIN_WORDS, value, disabled, onChange }: { p
 /** The same sentence as plain text. */
 export function phraseText(phrase: Phrase, params: ParamSet, values: Readonly<Record<string, ParamValue>>): string {
   return phrase
-    .map((piece) => (typeof piece === 'string' ? piece : (piece.text ?? valueText(params[piece.param], values[piece.param], piece.words))))
+    .map((piece) => (typeof piece === 'string' ? piece : (piece.text ?? valueText(params[piece.param], values[piece.param], piece))))
     .join('')
 }
 
-function valueText(param: Param, value: ParamValue, words: SpanWords = PLAIN_WORDS): string {
+function valueText(param: Param, value: ParamValue, piece: LivePiece): string {
   if (param.type === 'number') return showQuantity(value as number, param.unit)
   if (param.type === 'choice') return param.options.find((option) => option.value === value)?.label ?? ''
   if (param.type === 'ref') return `the ${param.to}`
-  if (param.type === 'formula') return shortened(String(value))
+  if (param.type === 'formula') return shortened(String(value), LONGEST)
   if (param.type !== 'span') return String(value)
-  const { from, to } = value as Span
-  if (from === null && to !== null) return `${words.under} ${showQuantity(to, param.unit)}`
-  if (to === null && from !== null) return `${words.above} ${showQuantity(from, param.unit)}`
-  if (from === null || to === null) return 'any'
-  if (from === 0 && param.unit === 'deg') return `up to ${showQuantity(to, param.unit)}`
-  return `${showNumber(from, param.unit)}–${showNumber(to, param.unit)}${unitSuffix(param.unit)}`
+  return spanText(param, value as Span, piece)
+}
+
+function spanText({ unit }: SpanParam, { from, to }: Span, { words = PLAIN_WORDS, turned = false, end }: LivePiece): string {
+  const signed = (number: number | null) => (number === null ? null : turned ? -number || 0 : number)
+  if (end) return showQuantity(signed(end === 'from' ? from : to) ?? 0, unit)
+  const [low, high] = turned ? [signed(to), signed(from)] : [from, to]
+  if (low === null && high !== null) return `${words.under} ${showQuantity(high, unit)}`
+  if (high === null && low !== null) return `${words.above} ${showQuantity(low, unit)}`
+  if (low === null || high === null) return 'any'
+  if (low === 0 && unit === 'deg') return `up to ${showQuantity(high, unit)}`
+  return `${showNumber(low, unit)}–${showNumber(high, unit)}${unitSuffix(unit)}`
 }
 
 const LONGEST = 34
-
-/** The beginning of a long text. */
-function shortened(text: string): string {
-  return text.length > LONGEST ? `${text.slice(0, LONGEST)}…` : text
-}

@@ -1,9 +1,10 @@
-import { NativeSelect, Switch } from '@chakra-ui/react'
+import { NativeSelect } from '@chakra-ui/react'
 import { Dices } from 'lucide-react'
 import type { ComponentType } from 'react'
 import type { ChoiceParam, FlagParam, FormulaParam, NumberParam, Param, ParamValue, RefParam, SeedParam, Span, SpanParam } from '../../core/kinds.ts'
 import type { Histogram } from '../../runner/io-refs.ts'
 import { IconAction } from '../parts/actions.tsx'
+import { SwitchRow } from '../parts/switch-row.tsx'
 import { FormulaField } from './formula-field.tsx'
 import { NumberField } from './number-field.tsx'
 import { RefField } from './ref-field.tsx'
@@ -78,14 +79,7 @@ export function ChoiceField({ param, value, disabled, onChange }: ParamFieldProp
 }
 
 function FlagField({ param, value, disabled, onChange }: ParamFieldProps<FlagParam, boolean>) {
-  return (
-    <Switch.Root size="sm" checked={value} disabled={disabled} onCheckedChange={({ checked }) => onChange(checked)}>
-      <Switch.HiddenInput aria-label={param.label} />
-      <Switch.Control>
-        <Switch.Thumb />
-      </Switch.Control>
-    </Switch.Root>
-  )
+  return <SwitchRow label={param.label} help={param.help} on={value} disabled={disabled} onChange={onChange} />
 }
 
 function SeedField({ param, value, disabled, onChange }: ParamFieldProps<SeedParam, number>) {
@@ -117,6 +111,8 @@ const FIELDS: { [T in Param['type']]: ComponentType<ParamFieldProps<Extract<Para
 /** A labelled field for any parameter. */
 export function ParamField(props: ParamFieldProps) {
   const Field = FIELDS[props.param.type] as unknown as ComponentType<ParamFieldProps>
+  // A switch has its word within.
+  if (props.param.type === 'flag') return <Field {...props} />
   const tall = (props.param.type === 'span' && props.distribution !== undefined) || props.param.type === 'formula'
   return (
     <div className={tall ? 'param tall' : 'param'}>

@@ -2,8 +2,8 @@ import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import { angle, defaultsOf, phrase, registry } from '../../core/kinds.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { paramsSchema } from '../../document/schema.ts'
-import { normalShares, withShare } from '../field/shares.ts'
-import { readQuantity, showQuantity, unbroken } from './quantity.ts'
+import { phraseText } from './live-phrase.tsx'
+import { readQuantity, showQuantity, takeQuantity, unbroken } from './quantity.ts'
 
 describe('typed quantities', () => {
   const good: [string, Parameters<typeof readQuantity>[1], number][] = [
@@ -29,26 +29,52 @@ describe('typed quantities', () => {
   for (const text of ['', 'abc', '1 +', '1//2', '1/0', 'alert(1)', '((((1', '5 parsec', '1 2 m m', '('.repeat(50) + '1'])
     it(`refuses “${text.slice(0, 12)}”`, () => expect(readQuantity(text, 'm')).toBeNull())
 
+  it.each<[string, Parameters<typeof readQuantity>[1], number | null]>([
+    // A comma as the decimal point, blanks of any sort, thousands in groups.
+    ['1,5 m', 'm', 1.5],
+    ['0,05', 'm', 0.05],
+    ['−2,25 m', 'm', -2.25],
+    ['1 500', 'm', 1500],
+    ['12\u202f000\u00a0m', 'm', 12000],
+    ['1,234,567', 'm', 1234567],
+    ['1,234.5', 'm', 1234.5],
+    ['60,000', 'count', 60000],
+    ['  3   m ', 'm', 3],
+    ['60 %', 'parts', 60],
+    // What could be read in two ways is not read.
+    ['1,500', 'm', null],
+    ['1,5,5', 'm', null],
+    ['1 2', 'm', null],
+    ['1 50', 'm', null],
+    ['1,2345.6', 'm', null],
+  ])('reads “%s” as people paste it', (text, unit, value) => {
+    if (value === null) expect(readQuantity(text, unit)).toBeNull()
+    else expect(readQuantity(text, unit)).toBeCloseTo(value, 12)
+  })
+
+  it('says of everything that it does not take what and why', () => {
+    const within = { min: 0.01, max: 100 }
+    const why = (text: string, unit: Parameters<typeof readQuantity>[1], bounds = within) => {
+      const taken = takeQuantity(text, unit, bounds)
+      return 'problem' in taken ? taken.problem : taken.value
+    }
+    expect(why('1.5', 'factor')).toBe(1.5)
+    expect(why('abc', 'factor')).toBe('“abc” is no number; a factor is wanted, such as 1.5 or 150 %.')
+    expect(why('150cm', 'factor')).toBe('“150cm” is a length; a factor is wanted, such as 1.5 or 150 %.')
+    expect(why('30°', 'm')).toContain('“30°” is an angle; a length is wanted')
+    expect(why('40 %', 'm')).toContain('“40 %” is a share; a length is wanted')
+    expect(why('-5', 'm')).toBe('“-5” is below the least, 0.01 m.')
+    expect(why('1e9', 'm')).toBe('“1e9” is above the most, 100 m.')
+    expect(why('  ', 'm')).toContain('Empty; a length is wanted')
+    expect(why('2.5', 'count')).toBe('“2.5” is no whole number.')
+    expect(why('1,500 m', 'm', { min: 0, max: 9999 })).toBe('“1,500 m” may be a thousand or a decimal; write it without the comma.')
+    expect(why('a'.repeat(400), 'm')).toHaveLength('“” is no number; a length is wanted, such as 1.5 m, 150 cm or 5 ft.'.length + 24)
+    expect(why('4294967295', 'count', { min: 0, max: 4294967295 })).toBe(4294967295)
+  })
+
   it('shows what it reads', () => {
     for (const [value, unit] of [[0.8, 'm'], [0.3, 'share'], [18, 'deg'], [1234567, 'count'], [-2.5, 'm']] as const)
       expect(readQuantity(showQuantity(value, unit), unit)).toBeCloseTo(value, 9)
-  })
-})
-
-describe('shares of a mix', () => {
-  const mix = [
-    { asset: 'a', share: 3 },
-    { asset: 'b', share: 1 },
-    { asset: 'c', share: 4 },
-  ]
-  it('always add up, and keep the proportions of the others', () => {
-    for (const share of [0, 0.1, 0.6, 1]) {
-      const changed = withShare(mix, 1, share)
-      expect(changed.reduce((sum, entry) => sum + entry.share, 0)).toBeCloseTo(1, 12)
-      expect(changed[1].share).toBe(share)
-      if (share < 1) expect(changed[0].share / changed[2].share).toBeCloseTo(3 / 4, 12)
-    }
-    expect(normalShares([{ asset: 'a', share: 0 }, { asset: 'b', share: 0 }])).toEqual([0.5, 0.5])
   })
 })
 
@@ -74,6 +100,32 @@ describe('kinds', () => {
 
   it('weave words and values into phrases', () => {
     expect(phrase`every ${{ param: 'spacing' }} or so`).toEqual(['every ', { param: 'spacing' }, ' or so'])
+  })
+})
+
+describe('sentences', () => {
+  const text = (kind: string, params: Record<string, unknown>) => {
+    const condition = CONDITIONS.get(kind)
+    const values = { ...defaultsOf(condition.params), ...params } as never
+    return phraseText(condition.sentence(values), condition.params, values)
+  }
+  it.each([
+    [{ from: 3, to: null }, 'more than 3 m above the water'],
+    [{ from: null, to: 2 }, 'less than 2 m above the water'],
+    [{ from: 0.3, to: 1.2 }, '0.3–1.2 m above the water'],
+    [{ from: null, to: -3.48 }, 'more than 3.48 m under the water'],
+    [{ from: -3, to: -1 }, '1–3 m under the water'],
+    [{ from: -2, to: 0 }, '0–2 m under the water'],
+    [{ from: -1, to: 2 }, 'from 1 m under to 2 m above the water'],
+    [{ from: -1, to: null }, 'from 1 m under the water up'],
+    [{ from: null, to: null }, 'above or under the water'],
+  ])('say heights at the water as one says them: %j', (above, words) => expect(text('above-water', { above })).toBe(words))
+
+  it('say how near and how far, and what thins out all the way', () => {
+    expect(text('planting', { manner: 'near', distance: 4 })).toBe('within 4 m of the planting')
+    expect(text('planting', { manner: 'away', distance: 4 })).toBe('more than 4 m from the planting')
+    expect(text('path', {})).toBe('within 3 m of the path')
+    expect(text('path', { away: { from: 0, to: 3 }, thins: 'straight' })).toBe('0–3 m from the path, thinning out all the way')
   })
 })
 

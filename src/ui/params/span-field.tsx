@@ -83,6 +83,8 @@ function Track({ param, value, low, high, distribution, disabled, set }: TrackPr
     <input
       type="range"
       className={`thumb ${end}`}
+      // Where both are at the upper end, the lower one must be had.
+      style={end === 'from' && from > 0.5 ? { zIndex: 1 } : undefined}
       aria-label={`${param.label}, ${end}`}
       min={low}
       max={high}

@@ -28,8 +28,23 @@ export function IconAction({ label, keys, onClick, disabled, pressed, children }
   )
 }
 
+interface WordActionProps extends Omit<IconActionProps, 'children'> {
+  /** What it says; the label says it in full. */
+  readonly word: string
+}
+
+/** A small button with one word, a label for readers and a hint. */
+export function WordAction({ label, word, keys, onClick, disabled, pressed }: WordActionProps) {
+  return (
+    <button type="button" className="word-action" aria-label={label} aria-pressed={pressed} disabled={disabled} onClick={onClick} {...hintOf(label, keys)}>
+      {word}
+    </button>
+  )
+}
+
 interface ActionProps {
-  readonly onClick: () => void
+  /** Nothing where it submits the form that it is in. */
+  readonly onClick?: () => void
   readonly children: ReactNode
   readonly main?: boolean
   readonly disabled?: boolean

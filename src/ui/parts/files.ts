@@ -35,9 +35,21 @@ export function sizeText(bytes: number): string {
   return `${(bytes / 1e9).toFixed(2)} GB`
 }
 
-/** A model with what it may need: of several files the first that is a model, and the others beside it. */
-export async function chooseModel(endings: readonly string[], besides: readonly string[]): Promise<{ readonly file: File; readonly beside: readonly File[] } | null> {
-  const files = await chooseFiles([...endings, ...besides], true)
-  const file = files.find(({ name }) => endings.some((ending) => name.toLowerCase().endsWith(ending))) ?? files[0]
-  return file ? { file, beside: files.filter((one) => one !== file) } : null
+/** Models, and what they may need. */
+export interface ChosenModels {
+  readonly file: File
+  readonly more: readonly File[]
+  readonly beside: readonly File[]
+}
+
+/** Sorts files into models and what lies beside them; null when there are none. Without any model the first file stands for one. */
+export function sortModels(files: readonly File[], isModel: (name: string) => boolean): ChosenModels | null {
+  const models = files.filter(({ name }) => isModel(name))
+  const [file, ...more] = models.length > 0 ? models : files.slice(0, 1)
+  return file ? { file, more, beside: files.filter((one) => one !== file && !more.includes(one)) } : null
+}
+
+/** Asks for models, with what they may need. */
+export async function chooseModels(endings: readonly string[], besides: readonly string[]): Promise<ChosenModels | null> {
+  return sortModels(await chooseFiles([...endings, ...besides], true), (name) => endings.some((ending) => name.toLowerCase().endsWith(ending)))
 }

@@ -203,11 +203,11 @@ describe('patch', () => {
   const depth = (x: number, z: number) => -Math.max(toSquare(x, z, 20), -toSquare(x, z, 5))
   const ramp = (t: number) => (t <= 0 ? 0 : t >= 1 ? 1 : 3 * t * t - 2 * t * t * t)
 
-  it.each([0, 3])('grows inside only, or outside only, with a feather of %d m', (feather) => {
+  it.each([0, 3])('grows inside only, or outside only, with a soft edge of %d m', (soft) => {
     for (const side of ['inside', 'outside'])
-      for (const { x, z, weight } of weigh(terrainOf(() => 0), 'patch', { patch: 'patch', side, feather }, 0, [field])) {
+      for (const { x, z, weight } of weigh(terrainOf(() => 0), 'patch', { patch: 'patch', side, soft }, 0, [field])) {
         const inwards = side === 'inside' ? depth(x, z) : -depth(x, z)
-        expect(weight).toBeCloseTo(feather > 0 ? ramp(inwards / feather) : inwards >= 0 ? 1 : 0, 9)
+        expect(weight).toBeCloseTo(soft > 0 ? ramp(inwards / soft) : inwards >= 0 ? 1 : 0, 9)
       }
   })
 
@@ -223,6 +223,26 @@ describe('distance to a path', () => {
       const centre = Math.hypot(Math.max(0, Math.abs(x) - 30), z - 5)
       expect(weight).toBeCloseTo(expected(centre - 2, 1, 12, 2), 9)
     }
+  })
+
+  it.each(['straight', 'steep'] as const)('thins out all the way to its farthest distance (%s), the path itself taken in or not', (thins) => {
+    const straight = outlineOf('path', [[-30, 5, 30, 5]], { width: 4 })
+    for (const from of [null, 0, 2, -1])
+      for (const { x, z, weight } of weigh(terrainOf(() => 0), 'path', { path: 'path', away: { from, to: 9 }, thins, soft: 3 }, 0, [straight])) {
+        const away = Math.hypot(Math.max(0, Math.abs(x) - 30), z - 5) - 2
+        // On the path itself it is as dense as at its edge.
+        const start = Math.max(from ?? 0, 0)
+        const t = Math.min(1, Math.max(0, (away - start) / (9 - start)))
+        const wanted = away > 9 || (from !== null && away < from) ? 0 : thins === 'straight' ? 1 - t : (1 - t) ** 2
+        // On the border itself sums round either way.
+        if (Math.abs(away - 9) > 1e-9 && (from === null || Math.abs(away - from) > 1e-9)) expect(weight).toBeCloseTo(wanted, 9)
+      }
+  })
+
+  it('has only its soft edge where there is no farthest distance', () => {
+    const straight = outlineOf('path', [[-30, 5, 30, 5]], { width: 4 })
+    const far = (thins: string) => weigh(terrainOf(() => 0), 'path', { path: 'path', away: { from: 3, to: null }, thins, soft: 2 }, 0, [straight])
+    expect(far('straight')).toEqual(far('edge'))
   })
 
   it('sees a smooth closed path as a curve', () => {

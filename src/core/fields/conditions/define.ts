@@ -1,6 +1,7 @@
 import type { Sites } from '../../columns.ts'
 import type { Place } from '../../grounds/ground.ts'
 import type { ParamSet, ParamValue, Phrase, Span, SpanWords, ValuesOf } from '../../kinds.ts'
+import type { Subject } from '../subjects.ts'
 import { smoothstep } from '../../math/portable.ts'
 import type { LineIndex } from '../../outlines/distance.ts'
 import type { Arena } from '../../stages/arena.ts'
@@ -27,6 +28,8 @@ export function bounded(weigh: (sites: Sites, around: Around, arena: Arena) => v
 export interface Condition {
   readonly kind: string
   readonly label: string
+  /** What it goes by: lists show those of one subject together. */
+  readonly subject: Subject
   readonly help: string
   readonly params: ParamSet
   /** Looks at plan positions (and normals on meshes) alone, so that sites need not be landed for it. */
@@ -48,6 +51,7 @@ export interface Condition {
 interface ConditionOf<S extends ParamSet> {
   readonly kind: string
   readonly label: string
+  readonly subject: Subject
   readonly help: string
   readonly params: S
   readonly flat?: true
@@ -66,6 +70,7 @@ export function defineCondition<S extends ParamSet>(descriptor: ConditionOf<S>):
   return {
     kind: descriptor.kind,
     label: descriptor.label,
+    subject: descriptor.subject,
     help: descriptor.help,
     params: descriptor.params,
     flat: descriptor.flat ?? false,

@@ -10,6 +10,7 @@ import { gradientColumns } from '../scratch.ts'
 export const facing = defineCondition({
   kind: 'facing',
   label: 'Facing',
+  subject: 'ground',
   help: 'Keeps to slopes that face one way, as sun, wind and rain do not come from everywhere.',
   flat: true,
   params: {
@@ -19,7 +20,7 @@ export const facing = defineCondition({
       max: 360,
     }),
     either: angle(60, { label: 'To either side', help: 'How far it may be turned from that to the left and to the right.', max: 180 }),
-    soft: angle(20, { label: 'Soft ends', help: 'Over how many degrees it thins out towards each side.', max: 180 }),
+    soft: angle(20, { label: 'Soft edge', help: 'Over how many degrees it thins out towards each side.', max: 180 }),
     levelBelow: angle(2, { label: 'Level below', help: 'Ground gentler than this faces nowhere.', max: 30, step: 0.5 }),
     level: flag(false, { label: 'Level ground too', help: 'Whether ground that faces nowhere is taken as well.' }),
   },

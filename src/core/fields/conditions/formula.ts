@@ -13,6 +13,7 @@ const columnOf = scratchColumn()
 export const formula = defineCondition({
   kind: 'formula',
   label: 'Formula',
+  subject: 'pattern',
   help: 'Takes the ground by a formula of your own: 0 refuses, 1 takes, between thins out.',
   dear: true,
   params: {

@@ -5,6 +5,7 @@ import { bounded, defineCondition, ends, metres, spanPhrase, weighWithin } from 
 export const height = defineCondition({
   kind: 'height',
   label: 'Height',
+  subject: 'ground',
   help: 'Keeps to ground between two heights.',
   params: {
     height: span('m', null, null, {
@@ -16,7 +17,7 @@ export const height = defineCondition({
       open: true,
       shownOver: 'height',
     }),
-    soft: length(0.5, { label: 'Soft ends', help: 'Over how much height it thins out towards each end.', max: 1000, step: 0.1 }),
+    soft: length(0.5, { label: 'Soft edge', help: 'Over how much height it thins out towards each end.', max: 1000, step: 0.1 }),
   },
   sentence: (p) => spanPhrase('height', 'at heights ', p.height, '', 'at any height'),
   prepare(p) {

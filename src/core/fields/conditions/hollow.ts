@@ -6,6 +6,7 @@ import { bounded, defineCondition, ends, metres, SIGNED_WORDS, spanPhrase, withi
 export const hollow = defineCondition({
   kind: 'hollow',
   label: 'Hollow or ridge',
+  subject: 'ground',
   help: 'Keeps to ground that lies lower or higher than its surroundings: hollows hold water, ridges catch the wind.',
   dear: true,
   params: {
@@ -18,7 +19,7 @@ export const hollow = defineCondition({
       open: true,
     }),
     radius: length(15, { label: 'Surroundings', help: 'How far around the mean is taken.', min: 0.5, max: 2000, step: 0.5 }),
-    soft: length(0.2, { label: 'Soft ends', help: 'Over how much height it thins out towards each end.', max: 500, step: 0.05 }),
+    soft: length(0.2, { label: 'Soft edge', help: 'Over how much height it thins out towards each end.', max: 500, step: 0.05 }),
   },
   sentence: (p) => [...spanPhrase('over', '', p.over, ' above', 'anywhere above', SIGNED_WORDS), ' the ground within ', { param: 'radius' }],
   prepare(p, { terrain }) {

@@ -11,6 +11,7 @@ const columnOf = scratchColumn()
 export const image = defineCondition({
   kind: 'image',
   label: 'Image',
+  subject: 'pattern',
   help: 'Takes the ground where a picture laid over it is bright, or has much of one colour.',
   flat: true,
   params: {
@@ -33,7 +34,7 @@ export const image = defineCondition({
       step: 0.01,
       open: true,
     }),
-    soft: share(0.5, { label: 'Soft ends', help: 'Over how much of the value it thins out towards each end.' }),
+    soft: share(0.5, { label: 'Soft edge', help: 'Over how much of the value it thins out towards each end.' }),
     outside: choice(
       'refuse',
       [

@@ -12,13 +12,14 @@ import { bounded, defineCondition, fadeIn, metres } from './define.ts'
 export const obstacle = defineCondition({
   kind: 'obstacle',
   label: 'Obstacle',
+  subject: 'things',
   help: 'Keeps out of a mesh that stands in the meadow, judged in three dimensions: things may stand under a raised deck.',
   dear: true,
   params: {
     mesh: ref('mesh', { label: 'Mesh', help: 'Which one; bring meshes in through the drawer Ground.' }),
     margin: length(0.3, { label: 'Margin', help: 'How far it keeps from the mesh on all sides.', max: 200, step: 0.05 }),
     tall: length(1, { label: 'Free above', help: 'How much above the ground must be free: about the height of what grows.', max: 200, step: 0.1 }),
-    soft: length(0, { label: 'Soft rim', help: 'Over how many metres it thins out towards the margin.', max: 200, step: 0.1 }),
+    soft: length(0, { label: 'Soft edge', help: 'Over how many metres it thins out towards the margin.', max: 200, step: 0.1 }),
     precision: choice(
       'shape',
       [

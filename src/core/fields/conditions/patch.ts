@@ -11,6 +11,7 @@ const columnOf = scratchColumn()
 export const patch = defineCondition({
   kind: 'patch',
   label: 'Patch',
+  subject: 'drawn',
   help: 'Grows inside a patch that is drawn on the ground, or keeps out of it.',
   flat: true,
   dear: true,
@@ -24,10 +25,10 @@ export const patch = defineCondition({
       ],
       { label: 'Grow', help: 'Inside the patch only, or anywhere but there.' },
     ),
-    feather: length(0, { label: 'Feather', help: 'Over how many metres it thins out towards the rim.', max: 1000 }),
+    soft: length(0, { label: 'Soft edge', help: 'Over how many metres it thins out towards the edge of the patch.', max: 1000 }),
   },
   sentence: () => phrase`${{ param: 'side' }} ${{ param: 'patch' }}`,
-  reach: (p) => p.feather,
+  reach: (p) => p.soft,
   prepare(p, { things }) {
     const outline = thingOf(things, OUTLINE, p.patch)
     if (!outline) return () => undefined
@@ -36,12 +37,12 @@ export const patch = defineCondition({
     return bounded(
       ({ x, z, weight, count }) => {
         const work = columnOf(count)
-        index.distances(x, z, count, true, p.feather, work)
-        for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.feather)
+        index.distances(x, z, count, true, p.soft, work)
+        for (let i = 0; i < count; i++) weight[i] *= fadeIn(inward * work[i], p.soft)
       },
       (block) => {
-        const { low, high } = distancesIn(block, index, true, p.feather)
-        return boundFade(inward > 0 ? { low, high } : { low: -high, high: -low }, p.feather)
+        const { low, high } = distancesIn(block, index, true, p.soft)
+        return boundFade(inward > 0 ? { low, high } : { low: -high, high: -low }, p.soft)
       },
     )
   },

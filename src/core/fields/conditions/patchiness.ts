@@ -127,6 +127,7 @@ function rampOf(contrast: number): number {
 export const patchiness = defineCondition({
   kind: 'patchiness',
   label: 'Patchiness',
+  subject: 'pattern',
   help: 'Leaves natural patches and gaps.',
   flat: true,
   params: {
@@ -138,7 +139,7 @@ export const patchiness = defineCondition({
     }),
     octaves: number('count', 2, { label: 'Detail', help: 'How many finer layers ruffle the edges.', min: 1, max: 4 }),
     shift: number('count', 0, {
-      label: 'Other patches',
+      label: 'Another pattern',
       help: 'Any other number gives other patches of the same kind.',
       min: 0,
       max: 9999,

@@ -1,12 +1,14 @@
 import { choice, length, ref } from '../../kinds.ts'
-import { saturate, smoothstep } from '../../math/portable.ts'
+import { smoothstep } from '../../math/portable.ts'
 import { ANYTHING, awayIn, boundTurned } from '../bounds.ts'
 import type { Weigh } from './define.ts'
 import { bounded, defineCondition, metres } from './define.ts'
+import { FALLOFFS } from '../falloff.ts'
 
 export const planting = defineCondition({
   kind: 'planting',
   label: 'Another planting',
+  subject: 'things',
   help: 'Keeps away from what another planting has grown, or gathers near it. The other one stands above in the list.',
   flat: true,
   dear: true,
@@ -15,23 +17,23 @@ export const planting = defineCondition({
     manner: choice(
       'away',
       [
-        { value: 'away', label: 'away from' },
-        { value: 'near', label: 'near' },
+        { value: 'away', label: 'more than' },
+        { value: 'near', label: 'within' },
       ],
-      { label: 'Keeps', help: 'Away from its instances, or only near them.' },
+      { label: 'Grows', help: 'More than a distance from its instances, or within it only.' },
     ),
     distance: length(2, { label: 'Distance', help: 'From the nearest instance, in plan.', min: 0.05, max: 500, step: 0.1 }),
     profile: choice(
       'steady',
       [
-        { value: 'steady', label: 'a soft rim' },
+        { value: 'steady', label: 'at a soft edge' },
         { value: 'straight', label: 'all the way' },
-        { value: 'close', label: 'close by' },
+        { value: 'close', label: 'all the way, steep' },
       ],
-      { label: 'Thins out over', help: 'A soft rim only, evenly all the way to the distance, or quickly at first and slowly farther off.' },
+      { label: 'Thins out', help: 'At a soft edge only, all the way to the distance, or quickly at first and slowly farther off.' },
     ),
   },
-  sentence: () => [{ param: 'distance' }, ' ', { param: 'manner' }, ' ', { param: 'planting' }],
+  sentence: (p) => [{ param: 'manner' }, ' ', { param: 'distance' }, p.manner === 'near' ? ' of ' : ' from ', { param: 'planting' }],
   reach: (p) => p.distance,
   prepare(p) {
     const near = p.manner === 'near'
@@ -65,6 +67,6 @@ export const planting = defineCondition({
 /** Nearness 1…0 for a distance 0…1. */
 const PROFILES = {
   steady: (away: number) => 1 - smoothstep((away - 0.8) / 0.2),
-  straight: (away: number) => 1 - saturate(away),
-  close: (away: number) => (1 - away) * (1 - away),
+  straight: FALLOFFS.straight,
+  close: FALLOFFS.steep,
 } as const

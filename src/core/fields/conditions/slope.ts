@@ -13,6 +13,7 @@ import { gradientColumns } from '../scratch.ts'
 export const slope = defineCondition({
   kind: 'slope',
   label: 'Slope',
+  subject: 'ground',
   help: 'Keeps to ground between two steepnesses, measured from level.',
   flat: true,
   params: {
@@ -25,7 +26,7 @@ export const slope = defineCondition({
       open: true,
       shownOver: 'slope',
     }),
-    soft: angle(4, { label: 'Soft ends', help: 'Over how many degrees it thins out towards each end.', max: 45 }),
+    soft: angle(4, { label: 'Soft edge', help: 'Over how many degrees it thins out towards each end.', max: 45 }),
   },
   sentence: (p) => spanPhrase('slope', 'on slopes ', p.slope, '', 'on any slope'),
   prepare(p, { terrain }) {

@@ -15,6 +15,7 @@ export const VIEW_OPENING = 42
 export const view = defineCondition({
   kind: 'view',
   label: 'View',
+  subject: 'things',
   help: 'Takes only what a saved view sees, with a margin around, so that nothing is spent out of shot.',
   dear: true,
   params: {

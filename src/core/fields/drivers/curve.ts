@@ -3,8 +3,8 @@ import { saturate } from '../../math/portable.ts'
 /** Ready-made curves, x y x y …; the way from a field's 0 to its 1. */
 export const CURVES = [
   { name: 'straight', points: [0, 0, 1, 1] },
-  { name: 'late', points: [0, 0, 0.25, 0.06, 0.5, 0.25, 0.75, 0.56, 1, 1] },
-  { name: 'early', points: [0, 0, 0.25, 0.44, 0.5, 0.75, 0.75, 0.94, 1, 1] },
+  { name: 'steep', points: [0, 0, 0.25, 0.06, 0.5, 0.25, 0.75, 0.56, 1, 1] },
+  { name: 'round', points: [0, 0, 0.25, 0.44, 0.5, 0.75, 0.75, 0.94, 1, 1] },
   { name: 'soft', points: [0, 0, 0.15, 0.06, 0.35, 0.28, 0.5, 0.5, 0.65, 0.72, 0.85, 0.94, 1, 1] },
   { name: 'hump', points: [0, 0, 0.25, 0.75, 0.5, 1, 0.75, 0.75, 1, 0] },
   { name: 'step', points: [0, 0, 0.49, 0, 0.51, 1, 1, 1] },

@@ -2,6 +2,7 @@ import type { ConditionContext } from '../conditions/define.ts'
 import type { Sites } from '../../columns.ts'
 import type { ParamSet, ParamValue, Phrase, Unit, ValuesOf } from '../../kinds.ts'
 import type { Around } from '../../surroundings.ts'
+import type { Subject } from '../subjects.ts'
 
 /** Writes a value for every site, in the driver's unit. */
 export type Measure = (sites: Sites, around: Around, out: Float64Array) => void
@@ -10,6 +11,8 @@ export type Measure = (sites: Sites, around: Around, out: Float64Array) => void
 export interface Driver {
   readonly kind: string
   readonly label: string
+  /** What it goes by: lists show those of one subject together. */
+  readonly subject: Subject
   readonly help: string
   readonly unit: Unit
   readonly params: ParamSet
@@ -17,6 +20,8 @@ export interface Driver {
   readonly over: { readonly from: number; readonly to: number }
   /** Looks at plan positions (and normals on meshes) alone, so that sites need no heights for it. */
   readonly flat: boolean
+  /** Ends at a reach of its own: beyond that it is 0. */
+  readonly ends: boolean
   /** What it goes by, in the middle of a sentence: "the height", "the distance to …". */
   words(values: Readonly<Record<string, ParamValue>>): Phrase
   /** Values farther than `farthest` from 0 count alike on either side, and need not be told apart. */
@@ -30,11 +35,13 @@ export interface Driver {
 interface DriverOf<S extends ParamSet> {
   readonly kind: string
   readonly label: string
+  readonly subject: Subject
   readonly help: string
   readonly unit: Unit
   readonly params: S
   readonly over: { readonly from: number; readonly to: number }
   readonly flat?: true
+  readonly ends?: true
   words(values: ValuesOf<S>): Phrase
   prepare(values: ValuesOf<S>, context: ConditionContext, farthest: number): Measure
   reach?(values: ValuesOf<S>, over: { readonly from: number; readonly to: number }): number
@@ -47,11 +54,13 @@ export function defineDriver<S extends ParamSet>(descriptor: DriverOf<S>): Drive
   return {
     kind: descriptor.kind,
     label: descriptor.label,
+    subject: descriptor.subject,
     help: descriptor.help,
     unit: descriptor.unit,
     params: descriptor.params,
     over: descriptor.over,
     flat: descriptor.flat ?? false,
+    ends: descriptor.ends ?? false,
     words: (values) => descriptor.words(values as ValuesOf<S>),
     prepare: (values, context, farthest) => descriptor.prepare(values as ValuesOf<S>, context, farthest),
     ...(reach && { reach: (values, over) => reach(values as ValuesOf<S>, over) }),

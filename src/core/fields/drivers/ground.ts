@@ -8,6 +8,7 @@ import { defineDriver, NO_FIELD } from './define.ts'
 export const height = defineDriver({
   kind: 'height',
   label: 'Height',
+  subject: 'ground',
   help: 'Height of the ground.',
   unit: 'm',
   params: {},
@@ -19,6 +20,7 @@ export const height = defineDriver({
 export const aboveWater = defineDriver({
   kind: 'above-water',
   label: 'Height above water',
+  subject: 'water',
   help: 'Height over the water’s surface; below 0 under water.',
   unit: 'm',
   params: {},
@@ -30,6 +32,7 @@ export const aboveWater = defineDriver({
 export const slope = defineDriver({
   kind: 'slope',
   label: 'Slope',
+  subject: 'ground',
   help: 'Steepness of the ground.',
   unit: 'deg',
   params: {},
@@ -42,6 +45,7 @@ export const slope = defineDriver({
 export const fromWater = defineDriver({
   kind: 'from-water',
   label: 'Distance to water',
+  subject: 'water',
   help: 'Distance to the shoreline; below 0 under water.',
   unit: 'm',
   params: {},
@@ -53,6 +57,7 @@ export const fromWater = defineDriver({
 export const patchiness = defineDriver({
   kind: 'patchiness',
   label: 'Patchiness',
+  subject: 'pattern',
   help: 'Natural patches: 0 between them, 1 in their middle.',
   unit: 'share',
   params: { size: length(12, { label: 'Patch size', help: 'Typical width of a patch.', min: 0.1, max: 5000, step: 0.5 }) },
@@ -65,6 +70,7 @@ export const patchiness = defineDriver({
 export const formula = defineDriver({
   kind: 'formula',
   label: 'Formula',
+  subject: 'pattern',
   help: 'Any number that a formula gives.',
   unit: 'index',
   params: {

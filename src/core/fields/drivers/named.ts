@@ -8,6 +8,7 @@ import { BEACON } from '../../things/beacon.ts'
 import { thingOf } from '../../things/define.ts'
 import { IMAGE } from '../../things/image.ts'
 import { OUTLINE } from '../../things/outline.ts'
+import { FALLOFFS } from '../falloff.ts'
 import { defineDriver, NO_FIELD } from './define.ts'
 
 /** Fields of things that the meadow names: outlines, plantings, images, beacons. */
@@ -23,7 +24,8 @@ const FARTHEST = 10000
 export const path = defineDriver({
   kind: 'path',
   label: 'Distance to a path',
-  help: 'From the sides of a path; below 0 on it.',
+  subject: 'drawn',
+  help: 'From the edge of a path; below 0 on it.',
   unit: 'm',
   params: { path: ref('path', { label: 'Path', help: 'Which path.' }) },
   over: { from: 0, to: 4 },
@@ -44,7 +46,8 @@ export const path = defineDriver({
 export const patch = defineDriver({
   kind: 'patch',
   label: 'Distance to a patch',
-  help: 'From the rim of a patch; below 0 inside it.',
+  subject: 'drawn',
+  help: 'From the edge of a patch; below 0 inside it.',
   unit: 'm',
   params: { patch: ref('patch', { label: 'Patch', help: 'Which patch.' }) },
   over: { from: -10, to: 0 },
@@ -62,6 +65,7 @@ export const patch = defineDriver({
 export const planting = defineDriver({
   kind: 'planting',
   label: 'Distance to a planting',
+  subject: 'things',
   help: 'From the nearest instance of a planting above in the list.',
   unit: 'm',
   params: {
@@ -81,6 +85,7 @@ export const planting = defineDriver({
 export const image = defineDriver({
   kind: 'image',
   label: 'Image',
+  subject: 'pattern',
   help: 'What a picture laid over the ground holds; 0 beyond it.',
   unit: 'share',
   params: {
@@ -101,13 +106,6 @@ export const image = defineDriver({
   },
 })
 
-/** Nearness 1…0 over a distance 0…1. */
-const FALLOFFS: Readonly<Record<Beacon['falloff'], (away: number) => number>> = {
-  straight: (away) => 1 - away,
-  steep: (away) => (1 - away) * (1 - away),
-  round: (away) => Math.sqrt(1 - away * away),
-}
-
 /** What a beacon gives at a distance, m: its strength at its own place, 0 from its reach on. */
 export function beaconValue({ reach, strength, falloff }: Beacon, distance: number): number {
   return distance < reach ? saturate(strength) * FALLOFFS[falloff](distance / reach) : 0
@@ -116,10 +114,12 @@ export function beaconValue({ reach, strength, falloff }: Beacon, distance: numb
 export const beacon = defineDriver({
   kind: 'beacon',
   label: 'Nearness to a beacon',
+  subject: 'things',
   help: 'A point in the meadow: its strength at its own place, falling to 0 at its reach.',
   unit: 'share',
   params: { beacon: ref('beacon', { label: 'Beacon', help: 'Which beacon; set them in the drawer Beacons.' }) },
   over: { from: 0, to: 1 },
+  ends: true,
   words: () => phrase`the nearness to ${{ param: 'beacon' }}`,
   prepare(p, { things, terrain }) {
     const found = thingOf(things, BEACON, p.beacon)

@@ -1,3 +1,4 @@
+import type { Share } from '../../meadow.ts'
 import { assetOf, growAll, rowsOf, spreadOf, terrainOf } from '../../../testing/fields.ts'
 import { clarkEvans } from '../../../testing/estimators.ts'
 import { mix } from '../../math/random.ts'
@@ -124,5 +125,31 @@ describe('mixes', () => {
       expect(Math.abs(band.filter((row) => row.asset === 1).length / band.length - (x + 60) / 120)).toBeLessThan(0.05)
     }
     expect(rows.every((row) => row.asset < 2)).toBe(true)
+  })
+
+  it('a preference shifts shares and empties nothing: as many stand as without it', () => {
+    // Holds west of the middle.
+    const where = { id: 'w', kind: 'formula', on: true, invert: false, params: { text: 'x < 0', size: 20 } }
+    const grow = (mix: Share[]) => rowsOf(growAll(spreadOf({ ...bare, spacing: 1.2 }, { mix }), flat, { assets }))
+    const plain = grow([{ asset: 'a', share: 60 }, { asset: 'b', share: 40 }])
+    for (const elsewhere of [0, 0.1, 0.5, 1]) {
+      const rows = grow([{ asset: 'a', share: 60 }, { asset: 'b', share: 40, where, elsewhere }])
+      expect(rows.map(({ id }) => id).sort()).toEqual(plain.map(({ id }) => id).sort())
+      const shareOf = (side: typeof rows) => side.filter(({ asset }) => asset === 1).length / side.length
+      const [west, east] = [rows.filter(({ x }) => x < 0), rows.filter(({ x }) => x >= 0)]
+      const wanted = (40 * elsewhere) / (60 + 40 * elsewhere)
+      // Some 11,000 a side: four standard errors are 1.9 %.
+      expect(Math.abs(shareOf(west) - 0.4)).toBeLessThan(0.02)
+      expect(Math.abs(shareOf(east) - wanted)).toBeLessThan(0.02)
+    }
+  })
+
+  it('only where nobody of the mix wants to be at all, nothing stands', () => {
+    const holds = (text: string) => ({ id: text, kind: 'formula', on: true, invert: false, params: { text, size: 20 } })
+    const rows = rowsOf(
+      growAll(spreadOf({ ...bare, spacing: 1.2 }, { mix: [{ asset: 'a', share: 1, where: holds('x < -20'), elsewhere: 0 }, { asset: 'b', share: 1, where: holds('x > 20'), elsewhere: 0 }] }), flat, { assets }),
+    )
+    expect(rows.length).toBeGreaterThan(3000)
+    for (const { x, asset } of rows) expect(asset === 0 ? x < -20 : x > 20).toBe(true)
   })
 })

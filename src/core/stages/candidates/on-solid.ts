@@ -3,6 +3,8 @@ import { carryNormals, enlargeSites } from '../../columns.ts'
 import { writeCross } from '../../grounds/mesh-shape.ts'
 import type { Solid } from '../../grounds/solid.ts'
 import { faceNormal, toOwn, toWorld } from '../../grounds/solid.ts'
+import type { Place } from '../../grounds/ground.ts'
+import type { Rect } from '../../grounds/terrain.ts'
 import { cos, DEGREE, sin } from '../../math/portable.ts'
 import { drawKey, hashText, mix } from '../../math/random.ts'
 import type { SpreadValues } from '../../plantings/spread-params.ts'
@@ -67,7 +69,7 @@ function fillThrown(sites: Sites, solid: Solid, values: SpreadValues, seed: numb
   const [bx, by, bz] = dy < -0.999999 ? [0, 0, 1] : [dy * az - dz * ay, dz * ax - dx * az, dx * ay - dy * ax]
   const [cx, cy, cz] = solid.placed.position
   const reach = reachOf(solid)
-  source.fill({ x0: -reach, z0: -reach, x1: reach, z1: reach }, sites, source.limit)
+  source.fill(shadowOf(solid, [ax, ay, az], [bx, by, bz]), sites, source.limit)
   const count = sites.count
   const across = { x: sites.x.slice(0, count), z: sites.z.slice(0, count), low: sites.addressLow.slice(0, count), high: sites.addressHigh.slice(0, count), rank: sites.rank.slice(0, count) }
   sites.count = 0
@@ -87,16 +89,29 @@ function fillThrown(sites: Sites, solid: Solid, values: SpreadValues, seed: numb
   return source.limit
 }
 
+type Vector = readonly [number, number, number]
+
+/** The corners of a solid's bounds, from its own origin, m. */
+function cornersFrom({ bounds, placed: { position } }: Solid): Vector[] {
+  return Array.from({ length: 8 }, (_, corner) => [
+    bounds[(corner & 1) * 3] - position[0],
+    bounds[1 + ((corner >> 1) & 1) * 3] - position[1],
+    bounds[2 + ((corner >> 2) & 1) * 3] - position[2],
+  ])
+}
+
 /** Distance of the farthest corner of a solid's bounds from its own origin, m. */
-function reachOf({ bounds, placed: { position } }: Solid): number {
-  let reach = 0
-  for (let corner = 0; corner < 8; corner++) {
-    const x = bounds[(corner & 1) * 3] - position[0]
-    const y = bounds[1 + ((corner >> 1) & 1) * 3] - position[1]
-    const z = bounds[2 + ((corner >> 2) & 1) * 3] - position[2]
-    reach = Math.max(reach, Math.sqrt(x * x + y * y + z * z))
-  }
-  return reach
+function reachOf(solid: Solid): number {
+  return cornersFrom(solid).reduce((reach, [x, y, z]) => Math.max(reach, Math.sqrt(x * x + y * y + z * z)), 0)
+}
+
+/** What a solid's bounds cover across a throw, along two directions in that plane: nothing beside it can land. */
+function shadowOf(solid: Solid, a: Vector, b: Vector): Rect {
+  const along = (axis: Vector) => cornersFrom(solid).map(([x, y, z]) => axis[0] * x + axis[1] * y + axis[2] * z)
+  const [across, down] = [along(a), along(b)]
+  // A little more than that, as sums round.
+  const slack = 1e-6 * (1 + reachOf(solid))
+  return { x0: Math.min(...across) - slack, z0: Math.min(...down) - slack, x1: Math.max(...across) + slack, z1: Math.max(...down) + slack }
 }
 
 /** Follows a throw as `far` as it goes; calls `found` for the first surface hit or for each level, with place and normal set. */
@@ -128,6 +143,27 @@ function landThrown(
     place[2] = z + dz * along
     found(level++)
   }
+}
+
+/** A place this near to where a throw lands is where it lands, m: sights and throws meet a face by different sums. */
+const SAME = 1e-3
+
+/** Why a throw does not come to lie at a place of a solid; null when it does, or when it is filled all over. */
+export function missedByThrow(solid: Solid, values: SpreadValues, { x, y, z }: Place): string | null {
+  if (values.fill === 'all-over') return null
+  const direction = throwDirection(values)
+  const [dx, dy, dz] = direction
+  const far = 2 * reachOf(solid) + 2
+  let reached = false
+  landThrown(solid, x - dx * far, y - dy * far, z - dz * far, direction, 2 * far, values.fill === 'levels', () => {
+    reached ||= (place[0] - x) ** 2 + (place[1] - y) ** 2 + (place[2] - z) ** 2 < SAME * SAME * (1 + far * far * 1e-4)
+  })
+  if (reached) return null
+  const { name } = solid.placed
+  if (values.fill === 'side') return `“${name}” is filled from one side only, and nothing thrown from there lands here.`
+  return values.fill === 'levels'
+    ? `“${name}” is filled from above, on every level; this side looks down.`
+    : `“${name}” is filled from above only, and something lies above this place or it looks down; fill it all over to reach it.`
 }
 
 /** Adds a site at `place` with `normal`. */
