@@ -6,6 +6,11 @@ function keepWhileTyping(event: Pick<KeyboardEvent, 'target' | 'preventDefault'>
   if (event.target instanceof Element && event.target.closest('.number-input')) event.preventDefault()
 }
 
+/** A sheet before this one gives the focus back a moment later than it goes: that is nobody's wish to put this one away. */
+function keepOpen(event: Pick<Event, 'preventDefault'>): void {
+  event.preventDefault()
+}
+
 interface SheetProps {
   readonly title: string
   readonly onClose: () => void
@@ -25,7 +30,7 @@ export function Sheet({ title, onClose, children, foot, wide, onSubmit }: SheetP
     </>
   )
   return (
-    <Dialog.Root open onOpenChange={({ open }) => !open && onClose()} onEscapeKeyDown={keepWhileTyping} size={wide ? 'lg' : 'md'} placement="center">
+    <Dialog.Root open onOpenChange={({ open }) => !open && onClose()} onEscapeKeyDown={keepWhileTyping} onFocusOutside={keepOpen} size={wide ? 'lg' : 'md'} placement="center">
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
