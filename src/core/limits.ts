@@ -23,6 +23,10 @@ export const LIMITS = {
   imageSide: 8192,
   beacons: 500,
   meshes: 200,
+  strokes: 20000,
+  /** Points of one stroke, and its width, m. */
+  strokePoints: 5000,
+  strokeWidth: 1000,
   habitats: 200,
   views: 200,
   tags: 50,

@@ -1,9 +1,10 @@
+import type { StrokeAct } from './fields/stroke-acts.ts'
 import { TERRAIN_ID } from './grounds/ground.ts'
 import type { ParamValue } from './kinds.ts'
 import type { NumberList } from './long-list.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 8
+export const MEADOW_VERSION = 9
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -28,6 +29,8 @@ export interface Meadow {
   /** Habitats kept for reuse. */
   habitats: SavedHabitat[]
   views: View[]
+  /** What was painted by hand, in the order in which it was. */
+  strokes: Stroke[]
 }
 
 /** A height field centred on the origin; +X east, +Z south, rows run from −Z to +Z. */
@@ -256,6 +259,27 @@ export interface Outline {
   /** How wide a path is, m; patches ignore it. */
   width: number
   /** Points x z x z … of each line, m. A path has one line; a patch encloses by the even–odd rule, so further lines are holes and islands. */
+  lines: NumberList[]
+}
+
+/** One pass of the brush over a ground. */
+export interface Stroke {
+  id: string
+  name: string
+  /** The planting whose coverage it changes. */
+  planting: string
+  act: StrokeAct
+  /** What it lies on: the terrain (`TERRAIN_ID`), or a mesh, in whose own frame all its lengths then are. */
+  ground: string
+  /** m */
+  width: number
+  /** Share of its radius over which it fades out, 0…1. */
+  soft: number
+  /** How much it does in its middle, 0…1: of thinning, the share that it takes away. */
+  strength: number
+  /** The assets that it acts on, by their ids; none means all. Strokes that sow act on all. */
+  only: string[]
+  /** Its points in one list: place x y z, unit normal x y z, pressure 0…1 of each. */
   lines: NumberList[]
 }
 

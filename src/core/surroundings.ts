@@ -1,3 +1,4 @@
+import type { Coverage } from './fields/coverage.ts'
 import type { Terrain } from './grounds/terrain.ts'
 import type { ThingsAround } from './things/define.ts'
 
@@ -22,7 +23,17 @@ export interface Places {
   nearest(x: number, z: number, limit: number): number
 }
 
-/** The earlier plantings that a tile's conditions and drivers name, by id; a planting that is not there is unknown. */
-export type Around = ReadonlyMap<string, Places>
+/** What a tile's conditions and drivers can look at that is known only when it grows. */
+export interface Around {
+  /** The earlier plantings that they name, by id; a planting that is not there is unknown. */
+  readonly plantings: ReadonlyMap<string, Places>
+  /** What was painted by hand near it: of the planting itself, and of those whose strokes its conditions name. Null as long as it is not known. */
+  readonly painted: ReadonlyMap<string, Coverage> | null
+}
 
-export const NOTHING_AROUND: Around = new Map()
+export const NOTHING_AROUND: Around = { plantings: new Map(), painted: null }
+
+/** Where only so many earlier plantings are known. */
+export function plantingsAround(plantings: ReadonlyMap<string, Places>): Around {
+  return { plantings, painted: null }
+}

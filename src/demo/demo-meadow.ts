@@ -39,6 +39,7 @@ export const saltings: Starter = {
       images: [],
       beacons: demoBeacons(),
       meshes: await makeDemoMeshes(keep),
+      strokes: [],
       habitats: [],
       views: [
         { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },

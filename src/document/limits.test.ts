@@ -2,7 +2,7 @@ import { produce } from 'immer'
 import type * as yup from 'yup'
 import { makeDemo } from '../demo/demo-meadow.ts'
 import type { Meadow } from '../core/meadow.ts'
-import { imageOf } from '../testing/fields.ts'
+import { imageOf, strokeOf } from '../testing/fields.ts'
 import { checkChange } from './check-change.ts'
 import { readMeadow, openMeadow } from './migrations.ts'
 import { newBeacon, newCondition, newDriver } from './new-planting.ts'
@@ -39,6 +39,7 @@ const full: Meadow = produce(demo, (draft) => {
   planting.mix[0].where = newCondition('slope', {}, 'where')
   draft.images.push({ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: '0'.repeat(64) })
   draft.beacons.push(newBeacon({ name: 'B', colour: '#112233', x: 0, z: 0 }))
+  draft.strokes.push(strokeOf('p', 'clear', [0, 0, 3, 4], { only: ['a'] }) as never)
   draft.habitats.push({ id: 'h', name: 'H', combine: 'all', uses: [newCondition('height', {}, 'x')] })
   draft.ground.georeference = { system: 'EPSG:3067', degrees: false, x: 1, y: 2, metresX: 1, metresY: 1 }
 })

@@ -29,6 +29,17 @@ export function refusedByLock(before: Meadow, next: Meadow): string | null {
       if (!changed || differs(thing, changed)) return `The ${word} “${thing.name}” is locked; unlock it first. Nothing was changed.`
     }
   }
+  return refusedStrokes(before, next)
+}
+
+/** Strokes are part of the planting whose coverage they change. */
+function refusedStrokes(before: Meadow, next: Meadow): string | null {
+  if (before.strokes === next.strokes) return null
+  for (const { id, name, locked } of before.plantings) {
+    if (!locked) continue
+    const [was, is] = [before, next].map(({ strokes }) => strokes.filter(({ planting }) => planting === id))
+    if (was.length !== is.length || was.some((stroke, k) => stroke !== is[k])) return `The planting “${name}” is locked; unlock it first. Nothing was changed.`
+  }
   return null
 }
 

@@ -63,6 +63,8 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
       : old.plantings,
     habitats: Array.isArray(old.habitats) ? listOf(old.habitats).map((one) => ({ ...one, uses: withSoftPatches(one.uses) })) : old.habitats,
   }),
+  // Strokes came with version 9.
+  (old) => ({ ...old, strokes: [] }),
 ]
 
 type Plain = Record<string, unknown>

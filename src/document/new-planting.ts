@@ -151,6 +151,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     nextAsset: 0,
     plantings: [],
     ...emptyThings(),
+    strokes: [],
     habitats: [],
     views: [
       { id: newId(), name: 'From the south', position: [0, size * 0.18, size * 0.62], target: [0, 0, 0] },

@@ -16,15 +16,16 @@ const FIELD_SCHEMAS: { [T in Field['type']]: (field: Extract<Field, { type: T }>
   colour,
   blob: hash,
   vector,
-  lines: ({ most, points, farthest }) =>
+  ids: ({ most }) => yup.array().of(text(LIMITS.word).required()).max(most).required(),
+  lines: ({ most, points, farthest, numbers = 2 }) =>
     yup
       .array()
       .max(most)
       .required()
       .test(
         'points',
-        `\${path} must hold pairs of finite numbers within ${(farthest / 1000).toLocaleString('en')} km, at most ${points.toLocaleString('en')} pairs`,
-        (lines: unknown) => isLines(lines, points, farthest),
+        `\${path} must hold ${numbers === 2 ? 'pairs' : `groups of ${numbers}`} of finite numbers within ${(farthest / 1000).toLocaleString('en')} km, at most ${points.toLocaleString('en')} of them`,
+        (lines: unknown) => isLines(lines, points, farthest, numbers),
       ),
 }
 
@@ -60,14 +61,14 @@ function holdsWithin(part: ArrayLike<unknown>, farthest: number): boolean {
 }
 
 /** Checked by hand: a schema for every number would take seconds for large outlines. */
-function isLines(lines: unknown, most: number, farthest: number): boolean {
+function isLines(lines: unknown, most: number, farthest: number, numbers: number): boolean {
   if (!Array.isArray(lines)) return false
   let points = 0
   for (const line of lines) {
     const parts = partsOf(line)
     const length = parts.reduce((sum, part) => sum + part.length, 0)
-    if (parts.length === 0 || length % 2 !== 0) return false
-    points += length / 2
+    if (parts.length === 0 || length % numbers !== 0) return false
+    points += length / numbers
     if (!parts.every((part) => holdsWithin(part, farthest))) return false
   }
   return points <= most

@@ -2,11 +2,13 @@ import { whatWaits } from '../document/edits/waiting.ts'
 import { ProblemError } from '../document/problem.ts'
 import type { Planting } from '../core/meadow.ts'
 import { lowestKeys } from './exact-count.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
 import { PREPARE } from '../runner/grow-refs.ts'
 import type { Run } from './grow-tiles.ts'
 import { growTiles } from './grow-tiles.ts'
 import type { PlantingState } from './planting-state.ts'
 import type { Handover } from './handover.ts'
+import { shareCovered } from './strokes.ts'
 import { sayMissing } from './missing.ts'
 import type { Neighbours, Row } from './neighbours.ts'
 import { CancelledError } from '../runner/pool.ts'
@@ -33,7 +35,7 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
     const facts = row.facts && row.setupKey === setup.key ? row.facts : await run.pool.run(PREPARE, setup.key, { signal: run.signal, urgent: true })
     row.facts = facts
     row.setupKey = setup.key
-    const tooMany = whyTooMany(facts, census)
+    const tooMany = whyTooMany({ ...facts, expected: facts.expected * shareCovered(planting, neighbours.painted, facts.plots) }, census)
     if (tooMany) {
       clear(run, planting.id, row)
       throw new ProblemError(tooMany)
@@ -47,7 +49,7 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
     const warning = whatWaits(planting) ?? facts.warnings[0] ?? null
     const { exactCount } = facts
     if (exactCount === null) {
-      tell('ready', { sentence: whyNothing(planting, row) ?? warning })
+      tell('ready', { sentence: whyNothing(planting, row, neighbours) ?? warning })
       return grown
     }
     const total = sum([...row.tiles.values()].map((tile) => tile.grown.count))
@@ -57,7 +59,7 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
       continue
     }
     await trim(run, planting.id, row, exactCount)
-    tell('ready', { sentence: total < exactCount ? whyNothing(planting, row) ?? whyFewer(total, exactCount) : warning })
+    tell('ready', { sentence: total < exactCount ? whyNothing(planting, row, neighbours) ?? whyFewer(total, exactCount) : warning })
     return grown
   }
 }
@@ -98,10 +100,13 @@ function whyFewer(total: number, wanted: number): string {
 }
 
 /** Why a planting has no instance at all, and what to do; null when it has some. */
-function whyNothing({ mix, grounds }: Planting, row: Row): string | null {
+function whyNothing(planting: Planting, row: Row, { painted }: Neighbours): string | null {
   if (countOf(row) > 0) return null
+  const { mix, grounds, id } = planting
   if (!mix.some(({ share }) => share > 0)) return 'Nothing grows, as its mix is empty; add an asset under What.'
   if (grounds.length === 0) return 'Nothing grows, as it has no ground to grow on; choose one under Where.'
+  const unsown = PLANTINGS.get(planting.kind).base === 0 && !painted.some((one) => one.planting === id && (one.strokes?.sown ?? 0) > 0)
+  if (unsown) return 'Nothing is sown yet: take up Sow (S) and paint over its ground.'
   const emptied = row.facts?.emptied
   if (!emptied) return 'Nothing grows: plantings above take all the room, or too little ground is left; lessen the spacing or loosen a condition.'
   return emptied.alone

@@ -7,6 +7,7 @@ import type { Meadow, Planting } from '../core/meadow.ts'
 import { GROW_TILE } from '../runner/grow-refs.ts'
 import type { GrowerEvents } from './planting-state.ts'
 import type { Look, Neighbours, Row } from './neighbours.ts'
+import { bears, shareCovered } from './strokes.ts'
 import { lookAround, nameOfLook, nameOfThings, packNear, roomsOfTile } from './neighbours.ts'
 import type { Pool } from '../runner/pool.ts'
 import { CancelledError } from '../runner/pool.ts'
@@ -54,7 +55,8 @@ const COARSE_AIM = 24000
 export async function growTiles(run: Run, growing: Growing): Promise<number> {
   const { facts, row, planting } = growing
   const { events } = run
-  const wanted = facts.plots.map((plot, at) => nearestFirst(tilesOfPlot(plot), run.focus).map((tile): Piece => ({ ...tile, plot: at })))
+  const mayBear = bears(planting, growing.neighbours.painted)
+  const wanted = facts.plots.map((plot, at) => nearestFirst(tilesOfPlot(plot).filter(({ rect }) => mayBear(rect)), run.focus).map((tile): Piece => ({ ...tile, plot: at })))
   // What grows on one ground looks at the rooms on those before; else all can grow at once.
   const turns = facts.largestRoom > 0 ? wanted : [wanted.flat()]
   const grow = tileGrower(run, growing)
@@ -74,7 +76,7 @@ export async function growTiles(run: Run, growing: Growing): Promise<number> {
     return 0
   }
   growing.report(0, work.length)
-  const expected = (facts.expected * work.length) / keys.size
+  const expected = (facts.expected * shareCovered(planting, growing.neighbours.painted, facts.plots) * work.length) / keys.size
   if (run.coarse && facts.exactCount === null && expected > COARSE_ABOVE) {
     await inLanes(run, work, (piece) => grow.coarse(piece, COARSE_AIM / expected))
     drop()
@@ -107,7 +109,7 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
   /** The neighbours of a plot: its own planting's plots before it come first. */
   const around = plots.map((_, at): Neighbours => {
     const own = at > 0 && largestRoom > 0 ? [{ planting: planting.id, row, plots: plots.slice(0, at), largestRoom, of: 'grown' as const }] : []
-    return { rooms: [...own, ...neighbours.rooms], asked: neighbours.asked }
+    return { ...neighbours, rooms: [...own, ...neighbours.rooms] }
   })
   const look = ({ plot, rect }: Piece, reach: number) => lookAround(around[plot], plots[plot].ground, rect, reach)
   /** Names all that a tile depends on: the planting's own setup, how much its plot looks through, and what of neighbours and things reaches into it. */
@@ -117,8 +119,8 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
   }
 
   async function growOne(piece: Piece, part: number): Promise<GrownOne> {
-    const { rooms, asked } = around[piece.plot]
-    const depends = rooms.length > 0 || asked.length > 0
+    const { rooms, asked, painted } = around[piece.plot]
+    const depends = rooms.length > 0 || asked.length > 0 || painted.length > 0
     for (let { reach } = plots[piece.plot]; ; ) {
       const seen = look(piece, reach)
       const near = depends ? packNear(piece.rect, reach, seen, pool.sharesMemory) : null

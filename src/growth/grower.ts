@@ -17,6 +17,7 @@ import type { Pool } from '../runner/pool.ts'
 import { CancelledError } from '../runner/pool.ts'
 import type { PackedNear } from '../runner/protocol.ts'
 import type { GrowerEvents } from './planting-state.ts'
+import { paintedFor } from './strokes.ts'
 import { setupOf } from './setup.ts'
 
 export interface Grower {
@@ -32,8 +33,8 @@ export interface Grower {
   packs(): { readonly planting: string; readonly plans: readonly PackPlan[] | null }[]
   /** The shown blocks of a planting. */
   blocksOf(planting: string): Block[]
-  /** What a planting's conditions can ask of earlier plantings in a rectangle. */
-  nearArea(planting: Planting, rect: Rect): PackedNear
+  /** What a planting's conditions can ask of earlier plantings, and of strokes, in a rectangle. */
+  nearArea(meadow: Meadow, planting: Planting, rect: Rect): PackedNear
   /** The name of a planting's setup for questions about it, which workers then know; what the meadow names beside it must have been shared. */
   give(meadow: Meadow, planting: Planting): string
 }
@@ -88,8 +89,8 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
   /** Grows what of a planting has changed; returns how many tiles grew. A planting that cannot grow says why, and keeps others from nothing. */
   async function bringUpToDate(run: Run, planting: Planting, row: Row, earlier: readonly (Earlier & Pick<Planting, 'grounds'>)[]): Promise<number> {
     const yields = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params)
-    const neighbours = { rooms: yields ? earlier.filter((one) => shareGround(one, planting)) : [], asked: askedBy(planting) }
-    const needs = [setupOf(run.meadow, planting, 0).setup.key, ...[...neighbours.rooms, ...neighbours.asked].map((one) => `${one.planting}:${one.row.version}`)].join(' ')
+    const neighbours = { rooms: yields ? earlier.filter((one) => shareGround(one, planting)) : [], asked: askedBy(planting), painted: paintedFor(run.meadow, planting) }
+    const needs = [setupOf(run.meadow, planting, 0).setup.key, ...[...neighbours.rooms, ...neighbours.asked].map((one) => `${one.planting}:${one.row.version}`), ...neighbours.painted.map(({ planting: id, strokes }) => `${id}/${strokes?.name ?? ''}`)].join(' ')
     if (row.settled === needs) return 0
     row.settled = ''
     try {
@@ -123,8 +124,8 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       current.abort()
       handover.keepOnly(new Set())
     },
-    nearArea(planting, rect) {
-      return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0) }, false)
+    nearArea(meadow, planting, rect) {
+      return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0), painted: paintedFor(meadow, planting) }, false)
     },
     give: (meadow, planting) => handover.giveToAsk(meadow, planting).setup.key,
     restore(pack) {

@@ -1,3 +1,4 @@
+import { createCoverage } from '../core/fields/coverage.ts'
 import { preparePlanting } from '../core/grow.ts'
 import type { PreparedPlanting } from '../core/plantings/define.ts'
 import type { Near } from '../core/stages/context.ts'
@@ -32,17 +33,15 @@ function ready(name: string, context: TaskContext): PreparedPlanting {
   return made
 }
 
-function unpack({ known, rooms, elsewhere, places }: PackedNear): Near {
+function unpack({ known, rooms, elsewhere, places, painted }: PackedNear): Near {
   return {
     known,
     rooms,
     elsewhere,
-    around: new Map(
-      places.map(({ planting, reach, columns }) => [
-        planting,
-        nearestOf(columns.subarray(0, columns.length / 2), columns.subarray(columns.length / 2), reach),
-      ]),
-    ),
+    around: {
+      plantings: new Map(places.map(({ planting, reach, columns }) => [planting, nearestOf(columns.subarray(0, columns.length / 2), columns.subarray(columns.length / 2), reach)])),
+      painted: painted && new Map(painted.flatMap(({ planting, strokes }) => (strokes.length > 0 ? [[planting, createCoverage(strokes)]] : []))),
+    },
   }
 }
 

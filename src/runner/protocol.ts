@@ -1,6 +1,7 @@
 import type { Sight } from '../core/grounds/ground.ts'
 import type { Emptied } from '../core/stages/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
+import type { PaintedStroke } from '../core/fields/coverage.ts'
 import type { Planting } from '../core/meadow.ts'
 import type { Thing } from '../core/things/define.ts'
 import type { TileOf } from '../core/plantings/define.ts'
@@ -57,6 +58,8 @@ export interface PackedNear {
   readonly elsewhere: readonly Rooms[]
   /** Instances of the plantings that are named: x, z columns in one buffer, and how far will be asked, m. */
   readonly places: readonly { readonly planting: string; readonly reach: number; readonly columns: Float32Array<ArrayBuffer> }[]
+  /** Strokes of the brush by the plantings they belong to, in their order; null where no planting asks for any. */
+  readonly painted: readonly { readonly planting: string; readonly strokes: readonly PaintedStroke[] }[] | null
 }
 
 export interface GrowTileInput {

@@ -144,7 +144,7 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
     const names = Object.fromEntries(thingsNamed(planting, meadow).map(({ thing }) => [thing.id, thing.name]))
     await share(meadow)
     const { bounds } = state.getState().terrain
-    return { setup: grower.give(meadow, planting), near: grower.nearArea(planting, bounds), names }
+    return { setup: grower.give(meadow, planting), near: grower.nearArea(meadow, planting, bounds), names }
   }
 
   return {

@@ -1,4 +1,7 @@
 import type { Sites } from '../core/columns.ts'
+import type { PaintedStroke } from '../core/fields/coverage.ts'
+import type { StrokeAct } from '../core/fields/stroke-acts.ts'
+import { POINT } from '../core/fields/coverage.ts'
 import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import { groundOfTerrain } from '../core/grounds/terrain-ground.ts'
 import { createArena } from '../core/stages/arena.ts'
@@ -20,7 +23,7 @@ import type { MeshShape } from '../core/grounds/mesh-shape.ts'
 import { treeOf } from '../core/grounds/mesh-tree.ts'
 import type { Solid } from '../core/grounds/solid.ts'
 import { createSolid } from '../core/grounds/solid.ts'
-import type { Asset, Beacon, ConditionUse, GroundImage, Outline, PlacedMesh, Planting, View } from '../core/meadow.ts'
+import type { Asset, Beacon, ConditionUse, GroundImage, Outline, PlacedMesh, Planting, Stroke, View } from '../core/meadow.ts'
 import { BEACON } from '../core/things/beacon.ts'
 import { IMAGE } from '../core/things/image.ts'
 import { MESH } from '../core/things/mesh.ts'
@@ -112,6 +115,18 @@ export function imageOf(columns: number, rows: number, pixel: (i: number, j: num
   const pixels = new Uint8Array(4 * columns * rows)
   for (let j = 0; j < rows; j++) for (let i = 0; i < columns; i++) pixels.set(pixel(i, j), 4 * (j * columns + i))
   return { placed: { id: 'image', name: 'Image', blob: '', columns, rows, x: 0, z: 0, sizeX: 100, sizeZ: 100, turn: 0, ...rest }, pixels }
+}
+
+/** A stroke over the terrain through points x z …, as growing knows it. */
+export function paintedOf(act: StrokeAct, plan: readonly number[], rest: Partial<PaintedStroke> = {}): PaintedStroke {
+  const points = Float64Array.from({ length: (POINT * plan.length) / 2 }, (_, k) => [plan[2 * Math.floor(k / POINT)], 0, plan[2 * Math.floor(k / POINT) + 1], 0, 1, 0, 1][k % POINT])
+  return { act, radius: 5, soft: 0, strength: 1, assets: [], solid: false, points, ...rest }
+}
+
+/** A stroke of a meadow through points x z … of the terrain. */
+export function strokeOf(planting: string, act: StrokeAct, plan: readonly number[], rest: Partial<Stroke> = {}): Stroke {
+  const { points } = paintedOf(act, plan)
+  return { id: `${act} ${plan.join(' ')}`, name: '', planting, act, ground: TERRAIN_ID, width: 10, soft: 0, strength: 1, only: [], lines: [Array.from(points)], ...rest }
 }
 
 /** Instances of a planting at given places, as conditions ask for them. */

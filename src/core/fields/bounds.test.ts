@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { boxShape, condition, hilly, imageOf, outlineOf, solidOf, surroundingsOf, terrainOf } from '../../testing/fields.ts'
+import { boxShape, condition, hilly, imageOf, outlineOf, solidOf, surroundingsOf, terrainOf, paintedOf } from '../../testing/fields.ts'
 import { createSites } from '../columns.ts'
 import { groundBlock } from '../grounds/blocks.ts'
 import type { Terrain } from '../grounds/terrain.ts'
@@ -9,6 +9,7 @@ import { createArena } from '../stages/arena.ts'
 import { anyOf, prepareUse } from '../stages/habitat.ts'
 import { nearestOf } from '../stages/rooms.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
+import { createCoverage } from './coverage.ts'
 import { CONDITIONS } from './conditions/index.ts'
 
 // Evenly spread: doubles are drawn by their bits, which makes nearly all of them tiny.
@@ -35,6 +36,14 @@ const others = nearestOf(
   Float32Array.from({ length: 90 }, (_, i) => (i % 3 === 0 ? -20 : 40) + 25 * Math.cos(i * 2.3)),
   20,
 )
+
+/** Strokes of all acts over each other, and one that fades out. */
+const strokes = createCoverage([
+  paintedOf('sow', [-60, -40, 10, 20, 40, -30], { radius: 12, soft: 0.5 }),
+  paintedOf('clear', [-20, -60, 0, 60], { radius: 6, soft: 0.3, strength: 0.8 }),
+  paintedOf('thin', [20, 0, 60, 40], { radius: 15, strength: 0.5 }),
+  paintedOf('sow', [50, 50], { radius: 9, soft: 1, strength: 0.7 }),
+])
 
 /** A block of a ground: where its corner is, and how large, from a few centimetres to the whole. */
 const blockIn = (terrain: Terrain) =>
@@ -114,6 +123,7 @@ const SETTINGS: Readonly<Record<string, fc.Arbitrary<Record<string, ParamValue>>
   patchiness: fc.tuple(unit, unit, unit, fc.integer({ min: 1, max: 4 })).map(([size, coverage, contrast, octaves]) => ({ size: 2 + 200 * size ** 2, coverage, contrast, octaves })),
   view: fc.tuple(unit, unit, unit, fc.boolean()).map(([m, far, wide, hidden]) => ({ view: 'view', margin: 60 * m, farthest: 10 + 200 * far, wide: 0.3 + 3 * wide, hidden })),
   formula: fc.tuple(unit, unit, fc.nat(FORMULAS.length - 1)).map(([a, b, k]) => ({ text: FORMULAS[k].replaceAll('A', (8 * a - 4).toFixed(2)).replaceAll('B', (30 * b).toFixed(2)) })),
+  painted: fc.constantFrom('bare', 'full').map((from) => ({ planting: 'painter', from })),
   planting: fc.tuple(unit, fc.boolean(), fc.constantFrom('steady', 'straight', 'close')).map(([d, near, profile]) => ({ planting: 'other', manner: near ? 'near' : 'away', distance: 0.5 + 60 * d ** 2, profile })),
 }
 
@@ -129,7 +139,7 @@ describe('bounds of conditions', () => {
     it(`of ${kind} are never wrong`, () => {
       let decided = 0
       let asked = 0
-      const known = new Map([['other', others]])
+      const known = { plantings: new Map([['other', others]]), painted: new Map([['painter', strokes]]) }
       const arena = createArena()
       fc.assert(
         fc.property(fc.constantFrom(ground, coarse).chain((terrain) => fc.tuple(fc.constant(terrain), blockIn(terrain))), SETTINGS[kind], fc.boolean(), fc.nat(50), ([terrain, rect], params, invert, seed) => {

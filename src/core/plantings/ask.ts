@@ -1,3 +1,4 @@
+import { coverageWords } from '../fields/conditions/painted.ts'
 import type { Reading } from '../fields/drivers/drive.ts'
 import { readDrivers } from '../fields/drivers/drive.ts'
 import type { Place, Sight } from '../grounds/ground.ts'
@@ -5,7 +6,8 @@ import { groundsOf } from '../grounds/index.ts'
 import type { Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import type { Verdict } from '../stages/habitat.ts'
-import { judgePlace, siteAt } from '../stages/habitat.ts'
+import { judgePlace } from '../stages/habitat.ts'
+import { siteAt } from '../stages/site.ts'
 import { PLANTINGS } from './index.ts'
 
 /** Why here, why not here: what all that a planting goes by says to one place. */
@@ -31,12 +33,24 @@ export function placeSeen({ grounds }: Pick<Planting, 'grounds'>, surroundings: 
   return hits.length === 0 ? null : hits.reduce((nearest, hit) => (hit.away < nearest.away ? hit : nearest))
 }
 
+/** What the planting's own strokes say to a place; nothing where it has none and needs none. */
+function paintedVerdict({ id, kind }: Planting, { painted }: Around, place: Place): Verdict[] {
+  const { base } = PLANTINGS.get(kind)
+  const strokes = painted?.get(id)
+  if (!strokes && base === 1) return []
+  const weight = strokes?.at(siteAt(place), 0, base, -1) ?? base
+  return [{ use: STROKES, label: 'Strokes of the brush', finding: coverageWords(weight, base), weight }]
+}
+
+/** What a verdict of a planting's own strokes is told by; no condition has such an id. */
+export const STROKES = 'strokes'
+
 /** What a planting's conditions and drivers say to a place. */
 export function askPlace(planting: Planting, surroundings: Surroundings, around: Around, { ground, place }: Seen): Answer {
   return {
     ground,
     place,
-    verdicts: judgePlace(planting, surroundings, around, place),
+    verdicts: [...paintedVerdict(planting, around, place), ...judgePlace(planting, surroundings, around, place)].sort((a, b) => a.weight - b.weight),
     barred: PLANTINGS.get(planting.kind).bars(planting, surroundings, { ground, place }),
     readings: readDrivers(planting.drivers, surroundings, planting.seed >>> 0, siteAt(place), around),
   }

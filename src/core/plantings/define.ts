@@ -40,6 +40,8 @@ export interface PlantingKind {
   readonly label: string
   readonly help: string
   readonly params: ParamSet
+  /** Coverage where no stroke of a brush lies: 1 of what grows by rule, 0 of what is sown by hand. */
+  readonly base: number
   /** The pieces of its sentence before and after the habitat. */
   howMany(values: Readonly<Record<string, ParamValue>>): Phrase
   howItStands(values: Readonly<Record<string, ParamValue>>): Phrase
@@ -57,6 +59,7 @@ interface PlantingKindOf<S extends ParamSet> {
   readonly label: string
   readonly help: string
   readonly params: S
+  readonly base: number
   howMany(values: ValuesOf<S>): Phrase
   howItStands(values: ValuesOf<S>): Phrase
   yieldsToEarlier(values: ValuesOf<S>): boolean

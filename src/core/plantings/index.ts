@@ -1,4 +1,4 @@
 import { registry } from '../kinds.ts'
-import { spread } from './spread.ts'
+import { sown, spread } from './spread.ts'
 
-export const PLANTINGS = registry('planting', [spread])
+export const PLANTINGS = registry('planting', [sown, spread])

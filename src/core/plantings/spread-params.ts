@@ -135,3 +135,15 @@ export const SPREAD_PARAMS = {
 }
 
 export type SpreadValues = ValuesOf<typeof SPREAD_PARAMS>
+
+const { by } = SPREAD_PARAMS
+
+/** The parameters of what is sown by hand: the strokes say how many there are in all, so that a count is only kept for when it becomes a spread. */
+export const SOWN_PARAMS = {
+  ...SPREAD_PARAMS,
+  by: choice(
+    'spacing',
+    by.options.filter((option): option is { readonly value: 'spacing' | 'density'; readonly label: string } => option.value !== 'count'),
+    { fold: howMany, label: by.label, help: 'The spacing between them, or how many per area.' },
+  ),
+}

@@ -1,33 +1,37 @@
 import { groundsOf } from '../grounds/index.ts'
-import type { Ground } from '../grounds/ground.ts'
+import type { Ground, Place } from '../grounds/ground.ts'
+import type { Planting } from '../meadow.ts'
+import type { GrowContext } from '../stages/context.ts'
+import type { Surroundings } from '../surroundings.ts'
+import type { Phrase } from '../kinds.ts'
 import { phrase } from '../kinds.ts'
 import { closed } from '../stance/stance.ts'
 import { createArena } from '../stages/arena.ts'
-import { siteAt } from '../stages/habitat.ts'
+import { siteAt } from '../stages/site.ts'
 import { densityForCount, densityOf } from '../stages/candidates/sources.ts'
 import type { GroundArea, PreparedPlot, SpreadGround } from '../stages/plot.ts'
 import { prepareStages } from '../stages/stages.ts'
+import type { PreparedPlanting, PrepareOptions } from './define.ts'
 import { definePlanting } from './define.ts'
-import { SPREAD_PARAMS } from './spread-params.ts'
+import type { SpreadValues } from './spread-params.ts'
+import { SOWN_PARAMS, SPREAD_PARAMS } from './spread-params.ts'
 
-export const spread = definePlanting({
-  kind: 'spread',
-  label: 'Spread',
-  help: 'Fills the ground by rule.',
-  params: SPREAD_PARAMS,
-  howMany(p) {
+/** What grows by rule over grounds, wherever its coverage lets it; `base` is the coverage where nothing is painted. */
+const overGrounds = (base: number) => ({
+  base,
+  howMany(p: SpreadValues): Phrase {
     const placed = p.placing === 'natural' ? phrase`${{ param: 'placing' }} (${{ param: 'arrangement' }})` : phrase`${{ param: 'placing' }}`
     if (p.by === 'spacing') return [...phrase`about every ${{ param: 'spacing' }}, `, ...placed]
     if (p.by === 'density') return [...phrase`${{ param: 'density' }}, `, ...placed]
     return [...phrase`${{ param: 'count' }} in all, `, ...placed]
   },
-  howItStands(p) {
+  howItStands(p: SpreadValues): Phrase {
     const lean = closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []
     return [...lean, ...phrase`sized ${{ param: 'size' }}`]
   },
-  yieldsToEarlier: (p) => p.yields && p.room > 0,
-  leastRoom: (p, rooms) => rooms.reduce((least, room) => Math.min(least, room), Infinity) * closed(p.size)[0] * p.room,
-  bars(planting, values, surroundings, { ground: id, place }) {
+  yieldsToEarlier: (p: SpreadValues) => p.yields && p.room > 0,
+  leastRoom: (p: SpreadValues, rooms: readonly number[]) => rooms.reduce((least, room) => Math.min(least, room), Infinity) * closed(p.size)[0] * p.room,
+  bars(planting: Planting, values: SpreadValues, surroundings: Surroundings, { ground: id, place }: { readonly ground: string; readonly place: Place }): string | null {
     const grounds = groundsOf(planting.grounds, surroundings)
     const at = grounds.findIndex((ground) => ground.id === id)
     const missed = grounds[at]?.misses?.(values, place)
@@ -39,10 +43,10 @@ export const spread = definePlanting({
     }
     return null
   },
-  prepare(planting, values, context, { finer = 0, arena = createArena() }) {
+  prepare(planting: Planting, values: SpreadValues, context: GrowContext, { finer = 0, arena = createArena() }: PrepareOptions): PreparedPlanting {
     const seed = planting.seed >>> 0
     const grounds = groundsOf(planting.grounds, context)
-    const stages = prepareStages(planting, values, context, arena)
+    const stages = prepareStages(planting, values, context, arena, base)
     const counted = values.by === 'count'
     const known = counted ? grounds.map((ground) => ground.area(values, stages, false)) : []
     // What is known exactly need not be told about.
@@ -71,6 +75,10 @@ export const spread = definePlanting({
     }
   },
 })
+
+export const spread = definePlanting({ kind: 'spread', label: 'Spread', help: 'Fills the ground by rule.', params: SPREAD_PARAMS, ...overGrounds(1) })
+
+export const sown = definePlanting({ kind: 'sown', label: 'Sown', help: 'Grows by the same rules, where it is sown by strokes of a brush.', params: SOWN_PARAMS, ...overGrounds(0) })
 
 /** A ground of less is taken for one of so much, m². */
 const LEAST_AREA = 1e-6

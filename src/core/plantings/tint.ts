@@ -3,6 +3,8 @@ import type { Ground } from '../grounds/ground.ts'
 import type { ConditionUse, Planting } from '../meadow.ts'
 import type { Arena } from '../stages/arena.ts'
 import { prepareHabitat, weighOn } from '../stages/habitat.ts'
+import { paintedStep } from '../stages/painted.ts'
+import { PLANTINGS } from './index.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 
 /** The conditions to be shown: one of a planting's, or all that are switched on, in their combination. */
@@ -18,6 +20,7 @@ export function tintGround(planting: Planting, use: string | null, surroundings:
   const sites = ground.lattice(side)
   const all = sites.count
   weighOn(ground, prepareHabitat(shown(planting, use), surroundings), sites, around, arena)
+  if (use === null) paintedStep({ planting: planting.id, base: PLANTINGS.get(planting.kind).base }).weigh(sites, around, arena)
   return bytesOf(sites, all)
 }
 

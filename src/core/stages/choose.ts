@@ -23,8 +23,8 @@ export interface ChooseStage {
   readonly largestRoom: number
   /** How many different ranks of room there are. */
   readonly ranks: number
-  /** Chooses for the arena's sites; those that nobody of the mix takes are dropped. Tells what drivers do to how they stand. */
-  choose(around: Around): Driven | null
+  /** Chooses for the arena's sites; those that nobody of the mix takes are dropped, and those that `thin` drops once their assets are known. Tells what drivers do to how they stand. */
+  choose(around: Around, thin: () => void): Driven | null
 }
 
 export function prepareChoose(arena: Arena, mix: readonly Share[], values: ChooseValues, context: GrowContext, seed: number, drivers: PreparedDrivers): ChooseStage {
@@ -38,10 +38,11 @@ export function prepareChoose(arena: Arena, mix: readonly Share[], values: Choos
   return {
     largestRoom: rooms.reduce((most, room) => Math.max(most, room * largestSize * drivers.widest), 0),
     ranks: Math.max(1, new Set(rankOfAsset).size),
-    choose(around) {
+    choose(around, thin) {
       const { sites, size } = arena
       drawSizes(sites.draws, sites.count, size)
       pick(around)
+      thin()
       const driven = drivers.stand?.(sites, around, arena) ?? null
       measure(arena, rooms, rankOfAsset, driven)
       return driven

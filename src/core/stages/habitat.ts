@@ -1,6 +1,7 @@
 import { CONDITIONS } from '../fields/conditions/index.ts'
 import type { Sites } from '../columns.ts'
 import { createSites, dropRefused } from '../columns.ts'
+import { siteAt } from './site.ts'
 import { ANYTHING, boundOfAny, boundTurned } from '../fields/bounds.ts'
 import type { ConditionContext, Weigh } from '../fields/conditions/define.ts'
 import { bounded } from '../fields/conditions/define.ts'
@@ -39,7 +40,7 @@ export function prepareUse(use: ConditionUse, surroundings: Surroundings, seed: 
   if (!use.invert) return weigh
   const plantings = refsOf(params, use.params).filter(({ to }) => to === 'planting')
   // As long as a planting that it names has not grown, the condition lets everything through, turned round or not.
-  const turned = turnedRound(weigh, (around) => plantings.every(({ id }) => around.has(id)))
+  const turned = turnedRound(weigh, (around) => plantings.every(({ id }) => around.plantings.has(id)))
   const { bound } = weigh
   return bound ? bounded(turned, (block, around) => boundTurned(bound(block, around))) : turned
 }
@@ -150,18 +151,6 @@ export function warningsOf({ habitat, seed }: HabitatOf, surroundings: Surroundi
   return habitat
     .filter((use) => use.on)
     .flatMap((use) => CONDITIONS.get(use.kind).warning?.(use.params, contextOf(use, surroundings, seed >>> 0)) ?? [])
-}
-
-/** One site at a place, of full weight. */
-export function siteAt({ x, y, z, normal }: Place): Sites {
-  const site = createSites(1)
-  site.x[0] = x
-  site.y[0] = y
-  site.z[0] = z
-  site.weight[0] = 1
-  site.count = 1
-  if (normal) site.normals = { x: Float64Array.of(normal[0]), y: Float64Array.of(normal[1]), z: Float64Array.of(normal[2]) }
-  return site
 }
 
 /** Asks every condition that is switched on about one place; the one that refuses most comes first. */

@@ -12,6 +12,7 @@ import type { Arena } from './arena.ts'
 import type { ChooseValues } from './choose.ts'
 import { prepareChoose } from './choose.ts'
 import { prepareHabitat } from './habitat.ts'
+import { paintedStep, thinByAsset } from './painted.ts'
 import { rowsOf } from './block-rows.ts'
 import type { TileAddress } from './tiles.ts'
 import type { Gathering, Wanted } from './weigh.ts'
@@ -45,21 +46,22 @@ export interface Stages {
   stand(stay: Uint32Array, naming: Naming, chosen: Chosen): Block
 }
 
-/** Prepares all stages of a planting. */
-export function prepareStages(planting: Planting, values: ChooseValues, context: GrowContext, arena: Arena): Stages {
+/** Prepares all stages of a planting; `base` is what its coverage is where nothing is painted. */
+export function prepareStages(planting: Planting, values: ChooseValues, context: GrowContext, arena: Arena, base: number): Stages {
   const { assets, assetNumbers } = context
   const seed = planting.seed >>> 0
   const { sites } = arena
+  const painted = { planting: planting.id, base }
   const drivers = prepareDrivers(planting.drivers, context, seed)
   /** Whether choosing asks for the heights of sites. */
   const asksHeights = drivers.asksHeights.stand || planting.mix.some(({ where }) => where?.on && !CONDITIONS.get(where.kind).flat)
-  const { weigh, gather, area, tiles } = prepareWeigh(arena, prepareHabitat(planting, context), drivers)
+  const { weigh, gather, area, tiles } = prepareWeigh(arena, prepareHabitat(planting, context), drivers, [paintedStep(painted)])
   const { largestRoom, ranks, choose } = prepareChoose(arena, planting.mix, values, context, seed, drivers)
   const stand = prepareStance(values)
   const bases = assets.map((asset) => asset.base)
-  const chosenOn = (ground: Ground, around: Around): Chosen => {
+  const chosenOn = (ground: Ground, wanted: Wanted, around: Around): Chosen => {
     if (asksHeights) ground.raise(sites)
-    return { ground, driven: choose(around) }
+    return { ground, driven: choose(around, () => thinByAsset(painted, arena, assetNumbers, wanted, around)) }
   }
   return {
     arena,
@@ -70,12 +72,12 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
     choose(ground, before, wanted, around) {
       if (assets.length === 0) sites.count = 0
       weigh(ground, before, wanted, around)
-      return chosenOn(ground, around)
+      return chosenOn(ground, wanted, around)
     },
     chooseIn(gathering) {
       gather(gathering)
       if (assets.length === 0) sites.count = 0
-      return chosenOn(gathering.ground, gathering.around)
+      return chosenOn(gathering.ground, gathering.wanted, gathering.around)
     },
     stand: (stay, naming, { ground, driven }) =>
       stand({ sites, rows: rowsOf({ arena, stay, naming, assetNumbers, driven }), size: arena.girth, pick: arena.pick, bases, driven, footing: ground.footing }),

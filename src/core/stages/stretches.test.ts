@@ -4,7 +4,7 @@ import { groundOfTerrain } from '../grounds/terrain-ground.ts'
 import type { Ground } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { ConditionUse } from '../meadow.ts'
-import { NOTHING_AROUND } from '../surroundings.ts'
+import { NOTHING_AROUND, plantingsAround } from '../surroundings.ts'
 import { createArena } from './arena.ts'
 import { evenSource } from './candidates/even-source.ts'
 import { gatheredSource, randomSource, togetherSource } from './candidates/plan.ts'
@@ -51,7 +51,7 @@ const areaOf = (bounds: Rect, [a, b, w, d]: readonly number[]) => {
 
 /** What an earlier planting has grown: known when a tile grows, or not, as when it is gone. */
 const others = nearestOf(Float32Array.from({ length: 40 }, (_, i) => 60 * Math.sin(i * 1.7)), Float32Array.from({ length: 40 }, (_, i) => 60 * Math.cos(i * 2.3)), 20)
-const arounds = [NOTHING_AROUND, new Map([['other', others]])]
+const arounds = [NOTHING_AROUND, plantingsAround(new Map([['other', others]]))]
 
 /** No drivers. */
 const UNDRIVEN = { thin: null, asksHeights: { thin: false, stand: false } }

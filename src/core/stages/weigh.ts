@@ -48,18 +48,19 @@ export interface WeighStage {
   area(ground: Ground, about: boolean): number
 }
 
-/** Prepares weighing. */
-export function prepareWeigh(arena: Arena, habitat: Habitat, { thin, asksHeights }: Pick<PreparedDrivers, 'thin' | 'asksHeights'>): WeighStage {
-  function weighSites(sites: Sites, ground: Ground, before: readonly Ground[], steps: readonly HabitatStep[], around: Around): void {
+/** Prepares weighing; `first` comes before the habitat, however its conditions go together. */
+export function prepareWeigh(arena: Arena, habitat: Habitat, { thin, asksHeights }: Pick<PreparedDrivers, 'thin' | 'asksHeights'>, first: readonly HabitatStep[] = []): WeighStage {
+  const steps = [...first, ...habitat.steps]
+  function weighSites(sites: Sites, ground: Ground, before: readonly Ground[], asked: readonly HabitatStep[], around: Around): void {
     ground.land(sites)
-    if (before.length > 0 || asksHeights.thin || steps.some((step) => step.asksHeights)) ground.raise(sites)
+    if (before.length > 0 || asksHeights.thin || asked.some((step) => step.asksHeights)) ground.raise(sites)
     for (const other of before) other.cover(sites)
-    weighBy(steps, sites, around, arena)
+    weighBy(asked, sites, around, arena)
     thin?.(sites, around, arena)
   }
   function weigh(ground: Ground, before: readonly Ground[], wanted: Wanted, around: Around): void {
     const { sites } = arena
-    weighSites(sites, ground, before, habitat.steps, around)
+    weighSites(sites, ground, before, steps, around)
     fitArena(arena)
     const { count } = sites
     sites.count = 0
@@ -76,10 +77,10 @@ export function prepareWeigh(arena: Arena, habitat: Habitat, { thin, asksHeights
         weigh(ground, before, wanted, around)
         return
       }
-      for (const { pieces, steps } of stretchesOf(area, habitat.steps, ground.block, source, around)) {
+      for (const { pieces, steps: asked } of stretchesOf(area, steps, ground.block, source, around)) {
         candidates.count = 0
         for (const { rect, most } of pieces) source.fill(rect, candidates, below * most)
-        weighSites(candidates, ground, before, steps, around)
+        weighSites(candidates, ground, before, asked, around)
         makeRoom(arena, candidates.count)
         takeByRank(arena, candidates, candidates.count, wanted)
       }

@@ -13,8 +13,10 @@ export type Field =
   | { readonly type: 'blob' }
   /** Three numbers. */
   | { readonly type: 'vector' }
-  /** Lists of points x z x z …, m. */
-  | { readonly type: 'lines'; readonly most: number; readonly points: number; readonly farthest: number }
+  /** Lists of points, m: x z x z …, or of more numbers each. */
+  | { readonly type: 'lines'; readonly most: number; readonly points: number; readonly farthest: number; readonly numbers?: number }
+  /** Ids of other things. */
+  | { readonly type: 'ids'; readonly most: number }
 
 /** Fields of all members of a thing, save its id and its name. */
 export type FieldsOf<T> = { readonly [K in Exclude<keyof T, 'id' | 'name'>]: Field }

@@ -6,6 +6,7 @@ import { anyThing } from './define.ts'
 import { IMAGE } from './image.ts'
 import { MESH } from './mesh.ts'
 import { OUTLINE } from './outline.ts'
+import { STROKE } from './stroke.ts'
 import { VIEW } from './view.ts'
 
 export const THINGS = registry('thing', [
@@ -13,6 +14,7 @@ export const THINGS = registry('thing', [
   anyThing(IMAGE),
   anyThing(MESH),
   anyThing(OUTLINE),
+  anyThing(STROKE),
   anyThing(VIEW),
 ])
 
@@ -36,6 +38,8 @@ export interface RefKind {
 /** All that parameters can refer to, by name: plantings, and things. */
 export const REF_KINDS: ReadonlyMap<string, RefKind> = new Map<string, RefKind>([
   ['planting', { word: 'a planting', of: ({ plantings }) => plantings }],
+  // One of which it is asked where it was painted by hand; it may come later, or be the one that asks.
+  ['painted', { word: 'a planting', of: ({ plantings }) => plantings }],
   ...THINGS.all.flatMap((kind) =>
     kind.references.map(({ to, word, is }): [string, RefKind] => [to, { word, of: (meadow) => listOfThings(meadow, kind).filter(is) }]),
   ),

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { makeDemo } from '../../demo/demo-meadow.ts'
-import { imageOf, outlineOf } from '../../testing/fields.ts'
+import { imageOf, outlineOf, strokeOf } from '../../testing/fields.ts'
 import type { Meadow, Outline } from '../meadow.ts'
 import { pointsOf, polylines } from '../outlines/outline.ts'
 import { BEACON } from './beacon.ts'
@@ -9,7 +9,7 @@ import { grownBlobsOf, listOfThings, REF_KINDS, refKind, THINGS } from './index.
 import { nameNearOutline } from './outline-near.ts'
 
 const demo = (await makeDemo()).meadow
-const meadow: Meadow = { ...demo, images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }] }
+const meadow: Meadow = { ...demo, images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }], strokes: [strokeOf('p', 'sow', [0, 0])] }
 
 describe('every sort of thing', () => {
   for (const kind of THINGS.all)
@@ -23,12 +23,13 @@ describe('every sort of thing', () => {
         // The name is nothing to what grows; the id is what names it.
         expect(kind.bare({ ...thing, name: 'Another' })).toEqual(kind.bare(thing))
         expect(kind.bare(thing).id).toBe(thing.id)
-        expect(kind.references.filter(({ is }) => is(thing)).length).toBe(1)
+        // Strokes are named by nobody: they name their planting.
+        expect(kind.references.filter(({ is }) => is(thing)).length).toBe(kind.kind === 'stroke' ? 0 : 1)
       }
     })
 
   it('can be referred to by names that are each taken once', () => {
-    const targets = ['planting', ...THINGS.all.flatMap(({ references }) => references.map(({ to }) => to))]
+    const targets = ['planting', 'painted', ...THINGS.all.flatMap(({ references }) => references.map(({ to }) => to))]
     expect(new Set(targets).size).toBe(targets.length)
     expect([...REF_KINDS.keys()].sort()).toEqual([...targets].sort())
     expect(refKind('path').of(meadow).map(({ id }) => id)).toEqual(meadow.outlines.filter(({ kind }) => kind === 'path').map(({ id }) => id))

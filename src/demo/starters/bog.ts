@@ -102,6 +102,7 @@ export const bog: Starter = {
       images: [],
       beacons: [],
       meshes: [],
+      strokes: [],
       habitats: [],
       views: [
         { id: 'pools', name: 'Across the pools', position: [18, 2.4, 50], target: [-4, 0.4, 10] },

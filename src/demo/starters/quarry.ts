@@ -151,6 +151,7 @@ export const quarry: Starter = {
       images: [],
       beacons: [],
       meshes: await keepMeshes(MESHES, keep),
+      strokes: [],
       habitats: [],
       views: [
         { id: 'floor', name: 'Across the floor', position: [-4, 4, 33], target: [1, 1.6, -8] },

@@ -99,6 +99,7 @@ export const terraces: Starter = {
       images: [],
       beacons: [],
       meshes: [],
+      strokes: [],
       habitats: [],
       views: [
         { id: 'foot', name: 'From the foot', position: [6, 9.5, 82], target: [14, 9.5, 30] },

@@ -17,6 +17,7 @@ import * as meshes from './meshes.ts'
 import * as mixes from './mixes.ts'
 import * as outlines from './outlines.ts'
 import * as plantings from './plantings.ts'
+import * as strokes from './strokes.ts'
 import * as views from './views.ts'
 
 const demo = (await makeDemo()).meadow
@@ -26,6 +27,7 @@ const start: Meadow = {
   ...demo,
   plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
   images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
+  strokes: [{ id: 's', name: '', planting: demo.plantings[0].id, act: 'thin', ground: 'terrain', width: 4, soft: 0.5, strength: 0.5, only: [], lines: [[1, 2, 3, 0, 1, 0, 1, 5, 2, 3, 0, 1, 0, 1]] }],
   habitats: [{ id: 'h', name: 'Kept', combine: 'any', uses: [newCondition('slope', {}, 'k')] }],
 }
 
@@ -115,6 +117,12 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [plantings.duplicatePlanting, 'Duplicate the planting', null, (e) => plantings.duplicatePlanting(e, P.id)],
   [plantings.removePlanting, 'Remove the planting', 'plantings', (e) => plantings.removePlanting(e, P.id)],
   [plantings.movePlanting, 'Change the order', null, (e) => plantings.movePlanting(e, P.id, 3)],
+  [strokes.addStrokes, `Sow ${P.name}`, 'plantings', (e) => strokes.addStrokes(e, [{ planting: P.id, act: 'sow', ground: M.id, width: 3, soft: 0.2, strength: 1, points: [1, 2, 3, 0, 1, 0, 1] }])],
+  [strokes.drawOn, `Thin ${P.name}`, 'plantings', (e) => strokes.drawOn(e, ['s'], 1, [7, 2, 3, 0, 1, 0, 1, 8, 2, 3, 0, 1, 0, 1], 'g')],
+  [strokes.setStroke, 'Change the width of a stroke', 'plantings', (e) => strokes.setStroke(e, 's', 'width', 9)],
+  [strokes.moveStroke, 'Reshape a stroke', 'plantings', (e) => strokes.moveStroke(e, 's', 1, [1, 0, -1])],
+  [strokes.removeStrokes, 'Take a stroke out', 'plantings', (e) => strokes.removeStrokes(e, ['s'])],
+  [strokes.setSown, 'Grow where it is sown only', 'plantings', (e) => strokes.setSown(e, P.id, true)],
   [views.keepView, 'Keep a view', null, (e) => views.keepView(e, { position: [1, 2, 3], target: [0, 0, 0] })],
   [views.renameView, 'Rename a view', null, (e) => views.renameView(e, start.views[0].id, 'Other')],
   [views.removeView, 'Remove a view', null, (e) => views.removeView(e, start.views[0].id)],
@@ -126,7 +134,7 @@ const ASKED: readonly unknown[] = [assets.userOf, plantings.firstSpacing, mixes.
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [assets, beacons, drivers, ground, habitats, images, meshes, mixes, outlines, plantings, views])
+    for (const module of [assets, beacons, drivers, ground, habitats, images, meshes, mixes, outlines, plantings, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 

@@ -3,7 +3,7 @@ import type { Asset, Planting } from '../../core/meadow.ts'
 import { nameOfMix } from '../mix-name.ts'
 import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
-import { changeOne, removeOne } from './editor.ts'
+import { changeOne } from './editor.ts'
 
 /** The named edits of plantings. */
 
@@ -77,8 +77,8 @@ export function switchCondition(editor: Editor, id: string, condition: string, o
   })
 }
 
-/** Adds a spread of one asset, below all others; returns its id. */
-export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]): string {
+/** Adds a planting of one asset, below all others; returns its id. */
+export function addPlanting(editor: Editor, assetId?: string, grounds?: string[], kind = 'spread'): string {
   const meadow = editor.meadow()
   const asset = meadow.assets.find((one) => one.id === assetId) ?? meadow.assets[0]
   const id = newId()
@@ -87,6 +87,7 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
     draft.plantings.push(
       newPlanting({
         id,
+        kind,
         name: nameOfMix(mix, meadow.assets),
         colour: PLANTING_COLOURS[draft.plantings.length % PLANTING_COLOURS.length],
         seed: crypto.getRandomValues(new Uint32Array(1))[0],
@@ -127,12 +128,18 @@ export function duplicatePlanting(editor: Editor, id: string): string {
       habitat: copy.habitat.map((use) => ({ ...use, id: newId() })),
       drivers: copy.drivers.map((use) => ({ ...use, id: newId() })),
     })
+    const strokes = editor.meadow().strokes.filter(({ planting }) => planting === id)
+    if (strokes.length > 0) meadow.strokes.push(...strokes.map((stroke) => ({ ...stroke, id: newId(), planting: copyId })))
   })
   return copyId
 }
 
+/** Removes a planting, and its strokes with it. */
 export function removePlanting(editor: Editor, id: string): boolean {
-  return removeOne(editor, 'plantings', id, 'Remove the planting')
+  return editor.edit('Remove the planting', (meadow) => {
+    meadow.plantings = meadow.plantings.filter((one) => one.id !== id)
+    if (editor.meadow().strokes.some(({ planting }) => planting === id)) meadow.strokes = meadow.strokes.filter(({ planting }) => planting !== id)
+  })
 }
 
 /** Moves a planting to a place in the order of claim. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { Beside } from '../../../testing/fields.ts'
-import { boxShape, condition, hilly, imageOf, outlineOf, placesAt, solidOf, terrainOf, weighOnTerrain, surroundingsOf } from '../../../testing/fields.ts'
+import { boxShape, condition, hilly, imageOf, outlineOf, placesAt, solidOf, terrainOf, weighOnTerrain, surroundingsOf, paintedOf } from '../../../testing/fields.ts'
 import { createSites } from '../../columns.ts'
 import { meanHeightAt, meanHeights } from '../../grounds/relief.ts'
 import { slopeAt } from '../../grounds/pick.ts'
@@ -13,7 +13,8 @@ import { placeOnTerrain } from '../../grounds/terrain-ground.ts'
 import { createArena } from '../../stages/arena.ts'
 import { judgePlace } from '../../stages/habitat.ts'
 import type { Around } from '../../surroundings.ts'
-import { bareSurroundings, NOTHING_AROUND } from '../../surroundings.ts'
+import { createCoverage } from '../coverage.ts'
+import { bareSurroundings, NOTHING_AROUND, plantingsAround } from '../../surroundings.ts'
 import { within } from './define.ts'
 import { CONDITIONS } from './index.ts'
 
@@ -335,7 +336,10 @@ describe('every condition', () => {
     views: [{ id: 'view', name: 'View', position: [0, 12, 60], target: [0, 0, 0] }],
     solids: [solidOf(boxShape(8, 6, 5), { position: [5, 2, -4], turn: [0, 30, 0] })],
   }
-  const around: Around = new Map([['planting', placesAt([[3, 4], [-20, 11], [18, -30], [40, 22]], 60)]])
+  const around: Around = {
+    ...plantingsAround(new Map([['planting', placesAt([[3, 4], [-20, 11], [18, -30], [40, 22]], 60)]])),
+    painted: new Map([['painter', createCoverage([paintedOf('sow', [0, 0], { radius: 60, soft: 1 })])]]),
+  }
   const CHOSEN: Readonly<Record<string, Record<string, ParamValue>>> = {
     patch: { patch: 'patch' },
     path: { path: 'path' },
@@ -343,6 +347,7 @@ describe('every condition', () => {
     view: { view: 'view' },
     obstacle: { mesh: 'mesh', soft: 30 },
     planting: { planting: 'planting', distance: 60 },
+    painted: { planting: 'painter' },
   }
   const chosen = (kind: string) => CHOSEN[kind] ?? {}
 

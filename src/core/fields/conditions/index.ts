@@ -7,6 +7,7 @@ import { height } from './height.ts'
 import { hollow } from './hollow.ts'
 import { image } from './image.ts'
 import { obstacle } from './obstacle.ts'
+import { painted } from './painted.ts'
 import { patch } from './patch.ts'
 import { patchiness } from './patchiness.ts'
 import { path } from './path.ts'
@@ -23,6 +24,7 @@ export const CONDITIONS = registry('condition', [
   hollow,
   image,
   obstacle,
+  painted,
   patch,
   patchiness,
   path,

@@ -13,7 +13,7 @@ import { groundOfTerrain, placeOnTerrain } from '../../grounds/terrain-ground.ts
 import { createArena } from '../../stages/arena.ts'
 import { anyOf, emptiedBy, judgePlace, prepareUse, turnedRound, warningsOf } from '../../stages/habitat.ts'
 import type { Around } from '../../surroundings.ts'
-import { bareSurroundings, NOTHING_AROUND } from '../../surroundings.ts'
+import { bareSurroundings, NOTHING_AROUND, plantingsAround } from '../../surroundings.ts'
 
 const SIDE = 50
 
@@ -80,7 +80,7 @@ describe('another planting', () => {
   it('keeps away or gathers by the distance to the nearest, against all pairs', () => {
     fc.assert(
       fc.property(points, fc.double({ min: 0.3, max: 40, noNaN: true }), (some, distance) => {
-        const around: Around = new Map([['other', placesAt(some, distance)]])
+        const around: Around = plantingsAround(new Map([['other', placesAt(some, distance)]]))
         const near = weighAll(flat, only('planting', { planting: 'other', manner: 'near', distance, profile: 'straight' }), {}, around)
         const away = weighAll(flat, only('planting', { planting: 'other', manner: 'away', distance, profile: 'straight' }), {}, around)
         near.forEach(({ x, z, weight }, i) => {

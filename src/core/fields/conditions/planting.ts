@@ -39,7 +39,7 @@ export const planting = defineCondition({
     const near = p.manner === 'near'
     const nearness = PROFILES[p.profile]
     const weigh: Weigh = ({ x, z, weight, count }, around) => {
-      const places = around.get(p.planting)
+      const places = around.plantings.get(p.planting)
       if (!places) return
       for (let i = 0; i < count; i++) {
         if (!(weight[i] > 0)) continue
@@ -49,7 +49,7 @@ export const planting = defineCondition({
       }
     }
     return bounded(weigh, (block, around) => {
-      const places = around.get(p.planting)
+      const places = around.plantings.get(p.planting)
       if (!places) return ANYTHING
       const { low, high } = awayIn(block, places, p.distance)
       const close = { low: high < p.distance ? nearness(high / p.distance) : 0, high: low < p.distance ? nearness(low / p.distance) : 0 }
@@ -57,7 +57,7 @@ export const planting = defineCondition({
     })
   },
   explain(p, _context, { x, z }, around) {
-    const places = around.get(p.planting)
+    const places = around.plantings.get(p.planting)
     if (!places) return 'the other planting is not known here'
     const away = places.nearest(x, z, p.distance)
     return away < Infinity ? `the nearest one stands ${metres(away)} away` : `none stands within ${metres(p.distance)}`

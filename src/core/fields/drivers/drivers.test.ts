@@ -10,10 +10,11 @@ import type { Beacon, DriverTarget, DriverUse } from '../../meadow.ts'
 import { bend, CURVES, isCurve } from './curve.ts'
 import { DRIVERS } from './index.ts'
 import { beaconValue } from './named.ts'
+import { plantingsAround } from '../../surroundings.ts'
 
 const terrain = hilly(100, 201)
 const beacon: Beacon = { id: 'beacon', name: 'Beacon', colour: '#ffffff', visible: true, locked: false, x: 10, z: -5, above: 1, reach: 30, strength: 0.9, falloff: 'straight' }
-const around = new Map([['other', placesAt([[3, 4], [-20, 11], [18, -30]], 40)]])
+const around = plantingsAround(new Map([['other', placesAt([[3, 4], [-20, 11], [18, -30]], 40)]]))
 const rest: Beside = {
   outlines: [outlineOf('patch', [[-20, -20, 20, -20, 20, 20, -20, 20]]), outlineOf('path', [[-60, 0, 60, 0]], { width: 4 })],
   images: [imageOf(50, 50, (i, j) => [5 * i, 5 * j, 0, 255])],

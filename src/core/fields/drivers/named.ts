@@ -77,7 +77,7 @@ export const planting = defineDriver({
   words: () => phrase`the distance to ${{ param: 'planting' }}`,
   reach: (p) => p.farthest,
   prepare: (p) => (sites, around, out) => {
-    const places = around.get(p.planting)
+    const places = around.plantings.get(p.planting)
     for (let i = 0; i < sites.count; i++) out[i] = places ? Math.min(p.farthest, places.nearest(sites.x[i], sites.z[i], p.farthest)) : p.farthest
   },
 })
