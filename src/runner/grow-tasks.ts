@@ -2,15 +2,15 @@ import { createCoverage } from '../core/fields/coverage.ts'
 import { preparePlanting } from '../core/grow.ts'
 import type { PreparedPlanting } from '../core/plantings/define.ts'
 import type { Near } from '../core/stages/context.ts'
-import type { Answer } from '../core/plantings/ask.ts'
+import type { Answer, Seen } from '../core/plantings/ask.ts'
 import { askPlace, placeSeen } from '../core/plantings/ask.ts'
 import { emptiedBy, warningsOf } from '../core/stages/habitat.ts'
 import { tintGround } from '../core/plantings/tint.ts'
 import { groundsOf } from '../core/grounds/index.ts'
 import { createArena } from '../core/stages/arena.ts'
 import { nearestOf } from '../core/stages/rooms.ts'
-import { GROW_TILE, PREPARE, PROBE, TINT } from './grow-refs.ts'
-import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, TintInput, TintOutput } from './protocol.ts'
+import { GROW_TILE, PREPARE, PROBE, SEE, TINT } from './grow-refs.ts'
+import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, SeeInput, TintInput, TintOutput } from './protocol.ts'
 import { extentsOf, resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
@@ -67,6 +67,14 @@ export const probeTask = defineTask<ProbeInput, Answer | null>({
     const around = resolveSurroundings(surroundings, context, names)
     const seen = placeSeen(planting, around, sight)
     return { output: seen && askPlace(planting, around, unpack(near).around, seen), transfer: [] }
+  },
+})
+
+export const seeTask = defineTask<SeeInput, readonly (Seen | null)[]>({
+  name: SEE.name,
+  run({ surroundings: data, grounds, sights }, context) {
+    const surroundings = resolveSurroundings(data, context)
+    return { output: sights.map((sight) => placeSeen({ grounds: [...grounds] }, surroundings, sight)), transfer: [] }
   },
 })
 

@@ -85,6 +85,14 @@ export interface TintOutput {
   readonly grounds: readonly { readonly id: string; readonly weights: Uint8Array<ArrayBuffer> }[]
 }
 
+export interface SeeInput {
+  /** What may be met: the terrain, and meshes. */
+  readonly surroundings: SurroundingsData
+  /** Which of them are looked at. */
+  readonly grounds: readonly string[]
+  readonly sights: readonly Sight[]
+}
+
 export interface ProbeInput {
   readonly setup: string
   readonly near: PackedNear

@@ -2,10 +2,11 @@ import type { StoreApi } from 'zustand/vanilla'
 import type { Terrain } from '../core/grounds/terrain.ts'
 import { thingsNamed } from '../core/grow.ts'
 import type { Meadow } from '../core/meadow.ts'
-import type { Answer } from '../core/plantings/ask.ts'
+import type { Answer, Seen } from '../core/plantings/ask.ts'
+import { MESH } from '../core/things/mesh.ts'
 import type { Sight } from '../core/grounds/ground.ts'
 import { tellProblem } from '../document/log.ts'
-import { PROBE, TINT } from '../runner/grow-refs.ts'
+import { PROBE, SEE, TINT } from '../runner/grow-refs.ts'
 import { createGrower } from '../growth/grower.ts'
 import type { PlantingState } from '../growth/planting-state.ts'
 import { GROUND_FACTS } from '../runner/io-refs.ts'
@@ -38,6 +39,8 @@ export interface FieldGrowth {
   regrow(): Promise<void>
   /** What a planting says to the first place of its ground along a line of sight; null when there is none. */
   probe(planting: string, sight: Sight): Promise<Answer | null>
+  /** Where lines of sight first meet the terrain or meshes, of those that are named; null where they meet none. */
+  see(sights: readonly Sight[], grounds: readonly string[]): Promise<readonly (Seen | null)[]>
   /** Where the conditions of a planting hold, one of them or all; null when it is gone. */
   tint(planting: string, use: string | null): Promise<TintOutput | null>
   /** Where the camera looks: tiles near it grow first. */
@@ -152,6 +155,12 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
     async probe(id, sight) {
       const input = await asked(id)
       return input && pool.run(PROBE, { ...input, sight }, { urgent: true })
+    },
+    async see(sights, grounds) {
+      const { meadow } = state.getState().history
+      await share(meadow)
+      const things = meadow.meshes.filter(({ id }) => grounds.includes(id)).map((mesh) => ({ kind: MESH.kind, called: mesh.name, thing: MESH.bare(mesh) }))
+      return pool.run(SEE, { surroundings: { terrain: terrainName(meadow), waterLevel: meadow.water.level, things }, grounds, sights }, { urgent: true })
     },
     async tint(id, use) {
       const input = await asked(id)

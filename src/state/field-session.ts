@@ -21,7 +21,7 @@ import type { WriteRight } from './write-right.ts'
 import { createWriteRight } from './write-right.ts'
 
 /** One open meadow: its document with undo, its instances, its saving. */
-export interface FieldSession extends Editor, Pick<FieldGrowth, 'probe' | 'tint' | 'setFocus'> {
+export interface FieldSession extends Editor, Pick<FieldGrowth, 'probe' | 'see' | 'tint' | 'setFocus'> {
   readonly id: string
   readonly store: StoreApi<FieldState>
   readonly instances: InstanceTiles
@@ -148,6 +148,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     blob: shelf.get,
     putBlob: shelf.put,
     probe: growth.probe,
+    see: growth.see,
     tint: growth.tint,
     setFocus: growth.setFocus,
     cancelGrowing: growth.cancel,

@@ -2,6 +2,7 @@ import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
 import type { Sight } from '../core/grounds/ground.ts'
 import type { Fold, ParamValue } from '../core/kinds.ts'
+import type { StrokeAct } from '../core/fields/stroke-acts.ts'
 import type { ConditionUse } from '../core/meadow.ts'
 import type { PointOf } from '../document/edits/outlines.ts'
 
@@ -13,6 +14,22 @@ export interface Incoming {
   readonly more?: readonly File[]
   /** Files chosen with it that it may need. */
   readonly beside?: readonly File[]
+}
+
+/** A brush where it lies on a ground, m. */
+export interface Brush {
+  readonly place: readonly [number, number, number]
+  /** Of a mesh; null on the terrain. */
+  readonly normal: readonly [number, number, number] | null
+  readonly radius: number
+  readonly soft: number
+  readonly act: StrokeAct
+  /** What stands beside it: its numbers. */
+  readonly label: string
+  /** What a press would touch, in words. */
+  readonly touches: string
+  /** Whether a press would touch nothing. */
+  readonly idle: boolean
 }
 
 /** What is drawn or changed by hand in the picture, apart from the document. */
@@ -45,6 +62,10 @@ export interface FieldToolState {
   readonly point: PointOf | null
   /** The line that is being drawn, x z x z …, m; null while nothing is drawn. */
   readonly drawing: readonly number[] | null
+  /** The brush over the ground, and what it would touch; null while it is not in hand or over no ground. */
+  readonly brush: Brush | null
+  /** The stroke that is chosen. */
+  readonly stroke: string | null
   /** The cross that the arrow keys move, px from the picture's top left; null while the pointer is used. */
   readonly cross: readonly [number, number] | null
   readonly incoming: Incoming | null
@@ -72,6 +93,8 @@ export function createFieldTool(): FieldTool {
     selected: null,
     point: null,
     drawing: null,
+    brush: null,
+    stroke: null,
     cross: null,
     incoming: null,
     choosing: false,

@@ -44,6 +44,8 @@ export interface Pointer {
   readonly moved: number
   readonly shift: boolean
   readonly alt: boolean
+  /** How hard a pen presses, 0…1; 1 where the device does not tell. */
+  readonly pressure: number
 }
 
 /** A tool in hand. Whatever it does not answer is left to the picture: turning, moving, coming nearer. */
@@ -59,6 +61,10 @@ export interface ActiveTool {
   /** A press that was not taken, let go without having moved. */
   click?(at: Pointer): void
   double?(at: Pointer): void
+  /** The pointer moves with no button down; null when it has left the picture. */
+  hover?(at: Pointer | null): void
+  /** The wheel was turned with Shift or Alt held, by so many steps; true when it was meant for the tool. */
+  wheel?(steps: number, at: Pointer): boolean
   /** A key while nothing is typed into; true when it was meant for the tool. */
   key?(event: KeyboardEvent): boolean
   /** Steps back one level; false when there is none, and the tool is put down. */

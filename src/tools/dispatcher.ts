@@ -53,6 +53,7 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
       return
     }
     tool = begun
+    if (last) tool.hover?.(last)
     frame.style.cursor = kind.cursor
     frame.dataset.tool = kind.kind
     state.setState({ cross: null })
@@ -62,6 +63,7 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
   const hover = (where: Pointer | null) => {
     last = where
     for (const listener of hoverers) listener(where)
+    tool.hover?.(where)
   }
   const cross = keyCross(desk, { tool: () => tool, points: () => kind.cross, hover, size: () => [frame.clientWidth, frame.clientHeight] })
 
@@ -131,7 +133,15 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     event.stopPropagation()
   }
 
-  const stopHearing = hear(frame, { pointerdown: down, pointermove: move, pointerup: up, pointercancel: cancel, dblclick: double }, () => hover(null), key)
+  const wheel = (event: WheelEvent) => {
+    // Browsers turn the wheel sideways while Shift is held.
+    const steps = Math.sign(event.deltaY || event.deltaX)
+    if (!(event.shiftKey || event.altKey) || steps === 0 || isOver(event) || !tool.wheel?.(steps, at(event))) return
+    event.preventDefault()
+    event.stopPropagation()
+  }
+
+  const stopHearing = hear(frame, { wheel, pointerdown: down, pointermove: move, pointerup: up, pointercancel: cancel, dblclick: double }, () => hover(null), key)
   const stopListening = state.subscribe(({ active }, before) => {
     if (active !== before.active) take(active)
   })
@@ -157,7 +167,7 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
 
 /** Listens to the pointer before anything inside the picture, and to keys before anything else: what is taken goes no further. Returns how to stop. */
 function hear(frame: HTMLElement, pointer: Readonly<Record<string, (event: never) => void>>, leave: () => void, key: (event: KeyboardEvent) => void): () => void {
-  for (const [type, listener] of Object.entries(pointer)) frame.addEventListener(type, listener as EventListener, { capture: true })
+  for (const [type, listener] of Object.entries(pointer)) frame.addEventListener(type, listener as EventListener, { capture: true, passive: false })
   frame.addEventListener('pointerleave', leave)
   addEventListener('keydown', key, { capture: true })
   return () => {
@@ -168,11 +178,12 @@ function hear(frame: HTMLElement, pointer: Readonly<Record<string, (event: never
 }
 
 /** The pointer in the picture; what is pressed keeps how far it has moved. */
-function pointerOf(frame: HTMLElement, { clientX, clientY, shiftKey, altKey }: MouseEvent, press: Press | null): Pointer {
+function pointerOf(frame: HTMLElement, event: MouseEvent, press: Press | null): Pointer {
+  const { clientX, clientY, shiftKey, altKey } = event
   const box = frame.getBoundingClientRect()
   const [x, y] = [clientX - box.left, clientY - box.top]
   if (press) press.moved = Math.max(press.moved, Math.hypot(x - press.from[0], y - press.from[1]))
-  return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey }
+  return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey, pressure: event instanceof PointerEvent && event.pointerType === 'pen' ? event.pressure : 1 }
 }
 
 /** Takes the grip under the pointer, when there is one. */

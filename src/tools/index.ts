@@ -4,11 +4,13 @@ import { ask } from './ask.ts'
 import type { ToolKind } from './define.ts'
 import { draw } from './draw.ts'
 import { look } from './look.ts'
+import { sow } from './sow/sow.ts'
 
 export const TOOLS: Registry<ToolKind> = registry('tool', [
   ask,
   draw,
   look,
+  sow,
 ])
 
 /** The tools in the order of the strip. */

@@ -20,9 +20,10 @@ import { SOWN_PARAMS, SPREAD_PARAMS } from './spread-params.ts'
 const overGrounds = (base: number) => ({
   base,
   howMany(p: SpreadValues): Phrase {
+    const byHand = base === 0 ? ['sown by hand, '] : []
     const placed = p.placing === 'natural' ? phrase`${{ param: 'placing' }} (${{ param: 'arrangement' }})` : phrase`${{ param: 'placing' }}`
-    if (p.by === 'spacing') return [...phrase`about every ${{ param: 'spacing' }}, `, ...placed]
-    if (p.by === 'density') return [...phrase`${{ param: 'density' }}, `, ...placed]
+    if (p.by === 'spacing') return [...byHand, ...phrase`about every ${{ param: 'spacing' }}, `, ...placed]
+    if (p.by === 'density') return [...byHand, ...phrase`${{ param: 'density' }}, `, ...placed]
     return [...phrase`${{ param: 'count' }} in all, `, ...placed]
   },
   howItStands(p: SpreadValues): Phrase {

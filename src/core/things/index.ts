@@ -38,6 +38,7 @@ export interface RefKind {
 /** All that parameters can refer to, by name: plantings, and things. */
 export const REF_KINDS: ReadonlyMap<string, RefKind> = new Map<string, RefKind>([
   ['planting', { word: 'a planting', of: ({ plantings }) => plantings }],
+  ['asset', { word: 'an asset', of: ({ assets }) => assets }],
   // One of which it is asked where it was painted by hand; it may come later, or be the one that asks.
   ['painted', { word: 'a planting', of: ({ plantings }) => plantings }],
   ...THINGS.all.flatMap((kind) =>

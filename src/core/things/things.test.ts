@@ -29,7 +29,7 @@ describe('every sort of thing', () => {
     })
 
   it('can be referred to by names that are each taken once', () => {
-    const targets = ['planting', 'painted', ...THINGS.all.flatMap(({ references }) => references.map(({ to }) => to))]
+    const targets = ['asset', 'planting', 'painted', ...THINGS.all.flatMap(({ references }) => references.map(({ to }) => to))]
     expect(new Set(targets).size).toBe(targets.length)
     expect([...REF_KINDS.keys()].sort()).toEqual([...targets].sort())
     expect(refKind('path').of(meadow).map(({ id }) => id)).toEqual(meadow.outlines.filter(({ kind }) => kind === 'path').map(({ id }) => id))

@@ -2,10 +2,12 @@ import { registry } from '../../core/kinds.ts'
 import { beaconGrip } from './beacon.ts'
 import { meshGrip } from './mesh.ts'
 import { middleGrip, pointGrip } from './outline-point.ts'
+import { strokeGrip } from './stroke.ts'
 
 export const GRIPS = registry('grip', [
   beaconGrip,
   meshGrip,
   middleGrip,
   pointGrip,
+  strokeGrip,
 ])

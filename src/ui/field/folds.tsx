@@ -14,6 +14,7 @@ import { DriversEditor } from './drivers-editor.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { GroundsEditor } from './grounds-editor.tsx'
 import { HabitatEditor } from './habitat-editor.tsx'
+import { StrokesSection } from './strokes-section.tsx'
 import { MixEditor } from './mix-editor.tsx'
 import { setParam, throwAgain } from '../../document/edits/plantings.ts'
 
@@ -33,6 +34,7 @@ export function Folds({ id }: { readonly id: string }) {
 function FoldsOf({ planting }: { readonly planting: Planting }) {
   const { session, tool, setOpen } = useField()
   const probing = useStore(tool, (state) => state.active === 'ask')
+  const sowing = useStore(tool, (state) => state.active === 'sow')
   const open = useStore(tool, (state) => state.fold)
   const setFold = (fold: Fold | null) => tool.setState({ fold })
   const kind = PLANTINGS.get(planting.kind)
@@ -48,6 +50,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
         <GroundsEditor planting={planting} />
         {meshGroundsOf(planting).length > 0 && <Fields planting={planting} params={kind.params} fold="where" />}
         <HabitatEditor planting={planting.id} habitat={planting.habitat} combine={planting.combine} locked={planting.locked} />
+        <StrokesSection planting={planting} />
       </>
     ),
     'how-many': <Fields planting={planting} params={kind.params} fold="how-many" />,
@@ -68,6 +71,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
       </div>
       <div className="row card-acts">
         <WordAction label="Throw again: other places by the same rules" word="throw again" keys={SHORTCUTS.throwAgain.keys} disabled={planting.locked} onClick={() => throwAgain(session, planting.id)} />
+        <WordAction label="Sow by hand: paint it over its ground" word="sow" keys={TOOLS.get('sow').keys} pressed={sowing} onClick={() => tool.setState({ active: sowing ? 'look' : 'sow' })} />
         <WordAction label="Ask why here, why not here" word="ask why" keys={TOOLS.get('ask').keys} pressed={probing} onClick={() => tool.setState({ active: probing ? 'look' : 'ask' })} />
       </div>
       {FOLDS.map(({ fold, title, guide }) => (

@@ -4,11 +4,13 @@ import type { Landscape } from '../../scene/landscape.ts'
 import { Picture } from '../../scene/picture.tsx'
 import type { Dispatcher } from '../../tools/dispatcher.ts'
 import { createDispatcher } from '../../tools/dispatcher.ts'
+import { BrushOverlay } from './brush-overlay.tsx'
 import { BeaconOverlay } from './beacon-overlay.tsx'
 import { useField, useOpen } from './field-context.ts'
 import { FirstLine } from './first-line.tsx'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { Probe } from './probe.tsx'
+import { StrokeOverlay } from './stroke-overlay.tsx'
 import { TintLegend } from './tint-legend.tsx'
 
 interface FrameProps {
@@ -66,6 +68,8 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
         <>
           <OutlineOverlay />
           <BeaconOverlay />
+          <StrokeOverlay />
+          <BrushOverlay />
           <Probe />
           <TintLegend />
           <FirstLine />

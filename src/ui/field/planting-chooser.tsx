@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react'
 import type { Asset, PlacedMesh } from '../../core/meadow.ts'
+import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import { MODEL_ENDINGS, BESIDE_ENDINGS } from '../../formats/endings.ts'
 import { showQuantity } from '../params/quantity.ts'
 import { Action } from '../parts/actions.tsx'
@@ -18,19 +19,37 @@ const PER_SPACING2 = 0.66
 export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
   const { session, setOpen, tool } = useField()
   const { assets, meshes, ground } = useMeadow()
-  const grounds = meshes.filter(({ role }) => role === 'ground')
+  const meshGrounds = meshes.filter(({ role }) => role === 'ground')
   const [wanted, setWanted] = useState('')
   const [asset, setAsset] = useState<Asset | null>(null)
   const [on, setOn] = useState<PlacedMesh | null>(null)
+  const [sown, setSown] = useState(false)
   const [shelf, columns] = useColumns<HTMLDivElement>(98)
   const rows = useMemo(() => rowsOf(assets.filter((one) => isFound(one, wanted)), columns), [assets, wanted, columns])
   const byKey = useMemo(() => new Map(rows.map((row) => [row.key, row])), [rows])
 
   const grow = (chosen: Asset | null) => {
     if (!chosen) return
-    setOpen(addPlanting(session, chosen.id, on ? [on.id] : undefined))
+    setOpen(addPlanting(session, chosen.id, grounds(on, sown), sown ? 'sown' : 'spread'))
     onClose()
+    // What is sown begins with the brush.
+    if (sown) tool.setState({ active: 'sow' })
   }
+  const choose = (mesh: PlacedMesh | null, byHand: boolean) => {
+    setOn(mesh)
+    setSown(byHand)
+  }
+  /** What is sown by hand can be sown on the terrain and on all meshes that are grounds. */
+  const grounds = (mesh: PlacedMesh | null, byHand: boolean) => (mesh ? [mesh.id] : byHand ? [TERRAIN_ID, ...meshGrounds.map(({ id }) => id)] : undefined)
+  const sownWay = (
+    <Way chosen={sown} onChoose={() => choose(null, true)} label="Sown by hand" help={meshGrounds.length > 0 ? 'Painted with a brush, on the ground and on meshes.' : 'Painted with a brush.'}>
+      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
+      <path d="M5 33 C14 24 24 40 42 27" className="w-stroke" />
+      {[[9, 30], [14, 29], [19, 32], [24, 34], [29, 34], [35, 31], [40, 28]].map(([x, y]) => (
+        <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
+      ))}
+    </Way>
+  )
   const bring = async () => {
     const chosen = await chooseModels(MODEL_ENDINGS, BESIDE_ENDINGS)
     if (!chosen) return
@@ -86,14 +105,15 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
         <section aria-label="How">
           <h3>How</h3>
           <div role="radiogroup" aria-label="How it is laid out" className="chooser-ways">
-            <Way chosen={on === null} onChoose={() => setOn(null)} label="Spread over the ground" help="By rule, wherever its conditions let it.">
+            <Way chosen={on === null && !sown} onChoose={() => choose(null, false)} label="Spread over the ground" help="By rule, wherever its conditions let it.">
               <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
               {[[7, 31], [13, 29], [18, 31], [25, 32], [31, 31], [38, 28], [43, 29], [22, 36], [34, 36], [11, 37]].map(([x, y]) => (
                 <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
               ))}
             </Way>
-            {grounds.map((mesh) => (
-              <Way key={mesh.id} chosen={on?.id === mesh.id} onChoose={() => setOn(mesh)} label={`Spread over ${mesh.name}`} help="On the faces of this mesh.">
+            {sownWay}
+            {meshGrounds.map((mesh) => (
+              <Way key={mesh.id} chosen={on?.id === mesh.id} onChoose={() => choose(mesh, false)} label={`Spread over ${mesh.name}`} help="On the faces of this mesh.">
                 <path d="M8 40 L14 16 L30 10 L42 24 L40 40Z" className="w-far" />
                 {[[14, 20], [22, 13], [31, 13], [38, 22], [12, 31], [25, 24], [33, 32]].map(([x, y]) => (
                   <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -4 -3 -6M${x} ${y}q1 -5 2 -7`} className="w-grass" />
@@ -104,7 +124,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
           {asset && (
             <p className="chooser-sentence" role="status">
               <em>{asset.name}</em>, about every <strong>{showQuantity(firstSpacing(asset, ground), 'm')}</strong>
-              {on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
+              {sown ? ' where it is painted' : on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
               {isWide(asset, ground) ? 'That is wide apart, as the ground is large: set them closer where you say where they grow.' : 'All of it can be changed while it grows.'}
             </p>
           )}
