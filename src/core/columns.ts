@@ -80,7 +80,8 @@ export function keepRows(block: Block, keep: (row: number) => boolean): Block {
   return kept
 }
 
-function copyRow(from: Block, i: number, to: Block, k: number): void {
+/** Copies a row of one block to a row of another. */
+export function copyRow(from: Block, i: number, to: Block, k: number): void {
   to.idLow[k] = from.idLow[i]
   to.idHigh[k] = from.idHigh[i]
   to.tint[k] = from.tint[i]

@@ -106,6 +106,13 @@ export function tilesOfPlot({ ground, tileSide, tiles, bounds }: Plot): { readon
   return tiles.map((address) => ({ key: tileKey(ground, tileName(tileSide, address)), rect: tileRect(tileSide, address) }))
 }
 
+/** The tile of a plot that a plan place lies in; all of it where it grows as a whole. */
+export function tileAt({ ground, tileSide, bounds }: Plot, [x, z]: readonly [number, number]): { readonly key: string; readonly rect: Rect } {
+  if (tileSide === 0) return { key: tileKey(ground, WHOLE), rect: bounds }
+  const address = { i: Math.floor(x / tileSide), j: Math.floor(z / tileSide) }
+  return { key: tileKey(ground, tileName(tileSide, address)), rect: tileRect(tileSide, address) }
+}
+
 const WHOLE = 'whole'
 
 /** What a tile is named by among all of a planting: by its ground, and by its place there. */

@@ -27,6 +27,9 @@ export const LIMITS = {
   /** Points of one stroke, and its width, m. */
   strokePoints: 5000,
   strokeWidth: 1000,
+  /** Things that a hand placed, or touched up, in one planting. */
+  singles: 200_000,
+  touchUps: 200_000,
   habitats: 200,
   views: 200,
   tags: 50,

@@ -31,6 +31,8 @@ export interface Meadow {
   views: View[]
   /** What was painted by hand, in the order in which it was. */
   strokes: Stroke[]
+  /** What a hand did to single instances, by plantings. */
+  hands: HandWork[]
 }
 
 /** A height field centred on the origin; +X east, +Z south, rows run from −Z to +Z. */
@@ -260,6 +262,17 @@ export interface Outline {
   width: number
   /** Points x z x z … of each line, m. A path has one line; a patch encloses by the even–odd rule, so further lines are holes and islands. */
   lines: NumberList[]
+}
+
+/** Singles that a hand placed in a planting, and its touch-ups of what grows there by rule; see `hand/layout.ts`. */
+export interface HandWork {
+  /** The planting's. */
+  id: string
+  name: string
+  /** Grounds that the numbers below name by their places here. */
+  grounds: string[]
+  singles: NumberList[]
+  touched: NumberList[]
 }
 
 /** One pass of the brush over a ground. */

@@ -40,6 +40,7 @@ export const saltings: Starter = {
       beacons: demoBeacons(),
       meshes: await makeDemoMeshes(keep),
       strokes: [],
+      hands: [],
       habitats: [],
       views: [
         { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },

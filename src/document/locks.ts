@@ -29,16 +29,17 @@ export function refusedByLock(before: Meadow, next: Meadow): string | null {
       if (!changed || differs(thing, changed)) return `The ${word} “${thing.name}” is locked; unlock it first. Nothing was changed.`
     }
   }
-  return refusedStrokes(before, next)
+  return refusedByHand(before, next)
 }
 
-/** Strokes are part of the planting whose coverage they change. */
-function refusedStrokes(before: Meadow, next: Meadow): string | null {
-  if (before.strokes === next.strokes) return null
+/** Strokes and hand work are part of the planting that they change. */
+function refusedByHand(before: Meadow, next: Meadow): string | null {
+  if (before.strokes === next.strokes && before.hands === next.hands) return null
   for (const { id, name, locked } of before.plantings) {
     if (!locked) continue
     const [was, is] = [before, next].map(({ strokes }) => strokes.filter(({ planting }) => planting === id))
-    if (was.length !== is.length || was.some((stroke, k) => stroke !== is[k])) return `The planting “${name}” is locked; unlock it first. Nothing was changed.`
+    const [held, holds] = [before, next].map(({ hands }) => hands.find((one) => one.id === id))
+    if (held !== holds || was.length !== is.length || was.some((stroke, k) => stroke !== is[k])) return `The planting “${name}” is locked; unlock it first. Nothing was changed.`
   }
   return null
 }

@@ -152,6 +152,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     plantings: [],
     ...emptyThings(),
     strokes: [],
+    hands: [],
     habitats: [],
     views: [
       { id: newId(), name: 'From the south', position: [0, size * 0.18, size * 0.62], target: [0, 0, 0] },

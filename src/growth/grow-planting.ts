@@ -4,8 +4,11 @@ import type { Planting } from '../core/meadow.ts'
 import { lowestKeys } from './exact-count.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { PREPARE } from '../runner/grow-refs.ts'
-import type { Run } from './grow-tiles.ts'
-import { growTiles } from './grow-tiles.ts'
+import type { Growing, Run } from './grow-tiles.ts'
+import { attachTouchUps, growTiles } from './grow-tiles.ts'
+import type { HandOf } from './hands.ts'
+import { handOf } from './hands.ts'
+import { ALL_THERE } from './touch-ups.ts'
 import type { PlantingState } from './planting-state.ts'
 import type { Handover } from './handover.ts'
 import { shareCovered } from './strokes.ts'
@@ -41,10 +44,11 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
       throw new ProblemError(tooMany)
     }
     const tell = (phase: PlantingState['phase'], rest: Partial<PlantingState>) => run.events.onState(planting.id, { ...stateOf(row, phase), ...rest })
+    const hand = await touchUpsOf(run, { planting, row, facts, setup, looksAt, neighbours, report: () => undefined })
     const report = (done: number, total: number) => tell('growing', { done, total })
     // Where there are no finer candidates, what stands is what they would give.
     const asked = facts.plots.map((plot) => plot.candidates).join(' ')
-    if (finer === 0 || asked !== candidates) grown += await growTiles(run, { planting, row, facts, setup, looksAt, neighbours, report })
+    if (finer === 0 || asked !== candidates) grown += await growTiles(run, { planting, row, facts, setup, looksAt, neighbours: { ...neighbours, hand }, report })
     candidates = asked
     const warning = whatWaits(planting) ?? facts.warnings[0] ?? null
     const { exactCount } = facts
@@ -62,6 +66,15 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
     tell('ready', { sentence: total < exactCount ? whyNothing(planting, row, neighbours) ?? whyFewer(total, exactCount) : warning })
     return grown
   }
+}
+
+/** Finds which instances the touch-ups of a planting are for; returns its hand work with those that are attached anew. */
+async function touchUpsOf(run: Run, growing: Growing): Promise<HandOf | null> {
+  const { row, planting, neighbours: { hand } } = growing
+  row.touches = hand?.touches.length ?? 0
+  row.touchUps = row.touches > 0 ? await attachTouchUps(run, growing) : ALL_THERE
+  if (row.touches === 0) row.plain.clear()
+  return row.touchUps.attached.size > 0 ? handOf(run.meadow, planting, row.touchUps.attached) : hand
 }
 
 /** Takes all of a planting out of the picture. */
@@ -129,5 +142,7 @@ export function countOf(row: Row): number {
 }
 
 export function stateOf(row: Row, phase: PlantingState['phase']): PlantingState {
-  return { phase, count: countOf(row), done: 0, total: 0, sentence: null }
+  const { attached, loose } = row.touchUps
+  const touched = row.touches === 0 ? null : { there: row.touches - attached.size - loose.length, anew: attached.size, loose: loose.length }
+  return { phase, count: countOf(row), done: 0, total: 0, sentence: null, touched }
 }

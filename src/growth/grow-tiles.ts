@@ -1,12 +1,15 @@
 import type { Block } from '../core/columns.ts'
 import { blockOf } from '../core/columns.ts'
 import type { LookedAt } from '../core/grow.ts'
-import { tilesOfPlot } from '../core/grow.ts'
+import { tileAt, tilesOfPlot } from '../core/grow.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { GROW_TILE } from '../runner/grow-refs.ts'
 import type { GrowerEvents } from './planting-state.ts'
 import type { Look, Neighbours, Row } from './neighbours.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
+import type { PlainTile, TouchState } from './touch-ups.ts'
+import { ALL_THERE, attach } from './touch-ups.ts'
 import { bears, shareCovered } from './strokes.ts'
 import { lookAround, nameOfLook, nameOfThings, packNear, roomsOfTile } from './neighbours.ts'
 import type { Pool } from '../runner/pool.ts'
@@ -55,8 +58,7 @@ const COARSE_AIM = 24000
 export async function growTiles(run: Run, growing: Growing): Promise<number> {
   const { facts, row, planting } = growing
   const { events } = run
-  const mayBear = bears(planting, growing.neighbours.painted)
-  const wanted = facts.plots.map((plot, at) => nearestFirst(tilesOfPlot(plot).filter(({ rect }) => mayBear(rect)), run.focus).map((tile): Piece => ({ ...tile, plot: at })))
+  const wanted = piecesOf(growing).map((pieces) => nearestFirst(pieces, run.focus))
   // What grows on one ground looks at the rooms on those before; else all can grow at once.
   const turns = facts.largestRoom > 0 ? wanted : [wanted.flat()]
   const grow = tileGrower(run, growing)
@@ -95,20 +97,50 @@ export async function growTiles(run: Run, growing: Growing): Promise<number> {
   return done
 }
 
+/** The tiles of a planting by its plots: those in which its conditions and strokes leave anything, and those in which a hand put something. */
+function piecesOf({ planting, facts: { plots }, neighbours: { painted, hand } }: Growing): Piece[][] {
+  const mayBear = bears(planting, painted)
+  return plots.map((plot, at) => {
+    const tiles = new Map(tilesOfPlot(plot).filter(({ rect }) => mayBear(rect)).map((tile) => [tile.key, tile]))
+    for (const place of hand?.places(plot.ground) ?? []) {
+      const tile = tileAt(plot, place)
+      tiles.set(tile.key, tile)
+    }
+    return [...tiles.values()].map((tile): Piece => ({ ...tile, plot: at }))
+  })
+}
+
+/** Finds instances that take the touch-ups whose own are not there: grows the tiles that touch-ups concern as the rules make them. */
+export async function attachTouchUps(run: Run, growing: Growing): Promise<TouchState> {
+  const { row, facts: { plots }, planting, neighbours: { hand } } = growing
+  if (!hand) return ALL_THERE
+  const apart = PLANTINGS.get(planting.kind).apart(planting.params, plots.reduce((sum, { bounds: { x0, z0, x1, z1 } }) => sum + (x1 - x0) * (z1 - z0), 0))
+  const grow = tileGrower(run, growing, true)
+  await sortRooms(run, growing.neighbours)
+  const pieces = piecesOf(growing).flat().filter(({ plot, rect }) => hand.touchesNear(plots[plot].ground, rect, plots[plot].reach + apart))
+  const keys = new Set(pieces.map(({ key }) => key))
+  for (const key of [...row.plain.keys()]) if (!keys.has(key)) row.plain.delete(key)
+  const stale = await staleOf(run, pieces, grow.plainStale)
+  await inLanes(run, stale, grow.plain)
+  return attach(hand.touches, pieces.map(({ key }) => row.plain.get(key) as PlainTile), apart)
+}
+
 /** A tile that has grown, how far around it was looked, and at what. */
 interface GrownOne {
   readonly block: Block
   readonly reach: number
   readonly seen: Look
+  /** Numbers of the touch-ups whose instances are not there. */
+  readonly missing: readonly number[]
 }
 
-/** Grows single tiles, and tells which are not what they should be. */
-function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup, looksAt, neighbours }: Growing) {
+/** Grows single tiles, and tells which are not what they should be; `alone` without looking at what the planting has on other grounds. */
+function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup, looksAt, neighbours }: Growing, alone = false) {
   const show = facts.exactCount === null
   const { plots, largestRoom, extents } = facts
   /** The neighbours of a plot: its own planting's plots before it come first. */
   const around = plots.map((_, at): Neighbours => {
-    const own = at > 0 && largestRoom > 0 ? [{ planting: planting.id, row, plots: plots.slice(0, at), largestRoom, of: 'grown' as const }] : []
+    const own = at > 0 && largestRoom > 0 && !alone ? [{ planting: planting.id, row, plots: plots.slice(0, at), largestRoom, of: 'grown' as const }] : []
     return { ...neighbours, rooms: [...own, ...neighbours.rooms] }
   })
   const look = ({ plot, rect }: Piece, reach: number) => lookAround(around[plot], plots[plot].ground, rect, reach)
@@ -119,19 +151,22 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
   }
 
   async function growOne(piece: Piece, part: number): Promise<GrownOne> {
-    const { rooms, asked, painted } = around[piece.plot]
-    const depends = rooms.length > 0 || asked.length > 0 || painted.length > 0
+    const { rooms, asked, painted, hand } = around[piece.plot]
+    const depends = rooms.length > 0 || asked.length > 0 || painted.length > 0 || hand !== null
     for (let { reach } = plots[piece.plot]; ; ) {
       const seen = look(piece, reach)
       const near = depends ? packNear(piece.rect, reach, seen, pool.sharesMemory) : null
       const output = await pool.run(GROW_TILE, { setup: setup.key, tile: { plot: piece.plot, rect: piece.rect }, near, part }, { signal, bulk: true })
       if (signal.aborted) throw new CancelledError()
-      if (!('needsReach' in output)) return { block: blockOf(output.count, output.buffer), reach, seen }
+      if (!('needsReach' in output)) {
+        const { hand: told } = seen
+        return { block: blockOf(output.count, output.buffer), reach, seen, missing: told ? output.missing.map((k) => told.touchNumbers[k]) : [] }
+      }
       reach = output.needsReach
     }
   }
 
-  function place({ key, rect }: Piece, { block, reach }: GrownOne, name: string): void {
+  function place({ key, rect }: Piece, { block, reach }: Pick<GrownOne, 'block' | 'reach'>, name: string): void {
     row.tiles.set(key, { rect, name, reach, grown: block, shown: block })
     row.version++
     if (show) events.onTile(planting.id, key, block, rect)
@@ -142,11 +177,23 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
       const found = row.tiles.get(piece.key)
       return found === undefined || found.name !== nameOf(piece, found.reach, look(piece, found.reach))
     },
+    plainStale(piece: Piece): boolean {
+      const found = row.plain.get(piece.key)
+      return found === undefined || found.name !== nameOf(piece, found.reach, look(piece, found.reach))
+    },
+    /** The tile as the rules make it, kept beside what is shown. */
+    async plain(piece: Piece): Promise<void> {
+      const { block, reach, seen, missing } = await growOne(piece, 1)
+      row.plain.set(piece.key, { name: nameOf(piece, reach, seen), reach, block, missing })
+    },
     /** Only the lowest keys: such a tile stands for nothing. */
     async coarse(piece: Piece, part: number): Promise<void> {
       place(piece, await growOne(piece, part), 'coarse')
     },
     async whole(piece: Piece): Promise<void> {
+      // Where nothing was attached anew, what the rules make is what it is.
+      const made = row.plain.get(piece.key)
+      if (made && made.name === nameOf(piece, made.reach, look(piece, made.reach))) return place(piece, made, made.name)
       const grown = await growOne(piece, 1)
       // Named by what was looked at: what it looks at does not grow meanwhile.
       place(piece, grown, nameOf(piece, grown.reach, grown.seen))

@@ -17,6 +17,8 @@ import type { Pool } from '../runner/pool.ts'
 import { CancelledError } from '../runner/pool.ts'
 import type { PackedNear } from '../runner/protocol.ts'
 import type { GrowerEvents } from './planting-state.ts'
+import { handOf } from './hands.ts'
+import { ALL_THERE } from './touch-ups.ts'
 import { paintedFor } from './strokes.ts'
 import { setupOf } from './setup.ts'
 
@@ -89,8 +91,8 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
   /** Grows what of a planting has changed; returns how many tiles grew. A planting that cannot grow says why, and keeps others from nothing. */
   async function bringUpToDate(run: Run, planting: Planting, row: Row, earlier: readonly (Earlier & Pick<Planting, 'grounds'>)[]): Promise<number> {
     const yields = PLANTINGS.get(planting.kind).yieldsToEarlier(planting.params)
-    const neighbours = { rooms: yields ? earlier.filter((one) => shareGround(one, planting)) : [], asked: askedBy(planting), painted: paintedFor(run.meadow, planting) }
-    const needs = [setupOf(run.meadow, planting, 0).setup.key, ...[...neighbours.rooms, ...neighbours.asked].map((one) => `${one.planting}:${one.row.version}`), ...neighbours.painted.map(({ planting: id, strokes }) => `${id}/${strokes?.name ?? ''}`)].join(' ')
+    const neighbours = { rooms: yields ? earlier.filter((one) => shareGround(one, planting)) : [], asked: askedBy(planting), painted: paintedFor(run.meadow, planting), hand: handOf(run.meadow, planting) }
+    const needs = [setupOf(run.meadow, planting, 0).setup.key, ...[...neighbours.rooms, ...neighbours.asked].map((one) => `${one.planting}:${one.row.version}`), ...neighbours.painted.map(({ planting: id, strokes }) => `${id}/${strokes?.name ?? ''}`), neighbours.hand?.name ?? ''].join(' ')
     if (row.settled === needs) return 0
     row.settled = ''
     try {
@@ -125,7 +127,7 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
       handover.keepOnly(new Set())
     },
     nearArea(meadow, planting, rect) {
-      return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0), painted: paintedFor(meadow, planting) }, false)
+      return packNear(rect, 0, { rooms: [], elsewhere: [], asked: askAround(askedBy(planting), rect, 0), painted: paintedFor(meadow, planting), hand: null }, false)
     },
     give: (meadow, planting) => handover.giveToAsk(meadow, planting).setup.key,
     restore(pack) {
@@ -149,5 +151,5 @@ export function createGrower(pool: Pool, events: GrowerEvents, now: () => number
 }
 
 function emptyRow(): Row {
-  return { facts: null, setupKey: '', settled: '', version: 0, tiles: new Map() }
+  return { facts: null, setupKey: '', settled: '', version: 0, tiles: new Map(), plain: new Map(), touches: 0, touchUps: ALL_THERE }
 }

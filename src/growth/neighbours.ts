@@ -5,6 +5,8 @@ import type { Rect } from '../core/grounds/terrain.ts'
 import { widened } from '../core/grounds/terrain.ts'
 import type { Plot } from '../core/stages/plot.ts'
 import type { PackedNear, PreparedFacts } from '../runner/protocol.ts'
+import type { HandOf } from './hands.ts'
+import type { PlainTile, TouchState } from './touch-ups.ts'
 import type { Painted } from './strokes.ts'
 import type { NearRooms, RoomCells } from './room-cells.ts'
 import { nameOfRooms, packPlaces, packRooms, roomCells, roomsNear } from './room-cells.ts'
@@ -31,6 +33,11 @@ export interface Row {
   /** Counts the changes of its tiles. */
   version: number
   tiles: Map<string, GrownTile>
+  /** Those that touch-ups concern, as the rules make them. */
+  plain: Map<string, PlainTile>
+  /** How many touch-ups there are, and what has become of them. */
+  touches: number
+  touchUps: TouchState
 }
 
 /** What grew before, whose rooms are taken: a planting earlier in the order, or the same one on grounds before. */
@@ -58,6 +65,8 @@ export interface Neighbours {
   readonly asked: readonly Asked[]
   /** What is painted by hand that it looks at. */
   readonly painted: Painted
+  /** The planting's own hand work. */
+  readonly hand: HandOf | null
 }
 
 /** What of the neighbours lies near a rectangle: rooms on its own ground, rooms on others, and plantings that are asked. */
@@ -66,10 +75,11 @@ export interface Look {
   readonly elsewhere: readonly NearRooms[]
   readonly asked: readonly (Asked & { readonly near: NearRooms })[]
   readonly painted: Painted
+  readonly hand: ReturnType<HandOf['near']>
 }
 
 /** What of a look goes along to whoever grows the tile; rooms stay where they are for a pool that `shares` memory. */
-export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked, painted }: Look, shares: boolean): PackedNear {
+export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked, painted, hand }: Look, shares: boolean): PackedNear {
   const pack = shares ? roomsNear : packRooms
   return {
     known: widened(rect, reach),
@@ -77,6 +87,7 @@ export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked, p
     elsewhere: pack(rect, reach, elsewhere),
     places: asked.map((one) => ({ planting: one.planting, reach: one.reach, columns: packPlaces(rect, reach + one.reach, one.near) })),
     painted: painted.length > 0 ? painted.map(({ planting, strokes }) => ({ planting, strokes: strokes?.near(rect, reach).strokes ?? [] })) : null,
+    hand: hand && { singles: hand.singles, touched: hand.touched },
   }
 }
 
@@ -87,12 +98,12 @@ export function nameOfThings(rect: Rect, by: number, looksAt: readonly LookedAt[
 }
 
 /** What of the neighbours lies near a tile of a ground that is widened by `reach`. */
-export function lookAround({ rooms, asked, painted }: Neighbours, ground: string, rect: Rect, reach: number): Look {
+export function lookAround({ rooms, asked, painted, hand }: Neighbours, ground: string, rect: Rect, reach: number): Look {
   const here: NearRooms[] = []
   const elsewhere: NearRooms[] = []
   for (const { row, plots, largestRoom, of } of rooms)
     for (const plot of plots) (plot.ground === ground ? here : elsewhere).push({ tiles: cellsNear(row, of, plot, rect, reach + largestRoom), largestRoom })
-  return { rooms: here, elsewhere, asked: askAround(asked, rect, reach), painted }
+  return { rooms: here, elsewhere, asked: askAround(asked, rect, reach), painted, hand: hand?.near(ground, rect, reach) ?? null }
 }
 
 /** The instances that could be asked for from a rectangle widened by `reach`. */
@@ -101,8 +112,8 @@ export function askAround(asked: readonly Asked[], rect: Rect, reach: number): L
 }
 
 /** Names all of a look that a tile depends on. */
-export function nameOfLook(rect: Rect, reach: number, { rooms, elsewhere, asked, painted }: Look): string {
-  return [nameOfRooms(rect, reach, rooms), nameOfRooms(rect, reach, elsewhere), ...asked.map((one) => nameOfRooms(rect, reach + one.reach, [one.near])), ...painted.map(({ strokes }) => `s${strokes?.near(rect, reach).name ?? ''}`)].join(' ')
+export function nameOfLook(rect: Rect, reach: number, { rooms, elsewhere, asked, painted, hand }: Look): string {
+  return [nameOfRooms(rect, reach, rooms), nameOfRooms(rect, reach, elsewhere), ...asked.map((one) => nameOfRooms(rect, reach + one.reach, [one.near])), ...painted.map(({ strokes }) => `s${strokes?.near(rect, reach).name ?? ''}`), ...(hand ? [`h${hand.name}`] : [])].join(' ')
 }
 
 /** The tiles of a plot that a widened rectangle meets. */

@@ -7,7 +7,7 @@ import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { Asset, Meadow, PlacedMesh, Planting, Stroke } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
-import { meets } from '../core/things/define.ts'
+import { planCells } from './plan-cells.ts'
 
 /** Strokes as growing asks for them: those of a planting that can reach into a rectangle, and a name of them. */
 export interface StrokesOf {
@@ -91,35 +91,9 @@ function strokesByPlanting(meadow: Meadow): ReadonlyMap<string, StrokesOf> {
   return groups
 }
 
-/** Strokes are sorted into cells of this side, m; those that reach over more than so many are looked at wherever one looks. */
-const CELL = 32
-const MOST_CELLS = 64
-
 function groupOf(list: readonly Known[]): StrokesOf {
-  const cells = new Map<string, number[]>()
-  const wide: number[] = []
-  list.forEach(({ box }, k) => {
-    const { i0, i1, j0, j1 } = cellsIn(box, 0)
-    if ((i1 - i0 + 1) * (j1 - j0 + 1) > MOST_CELLS) {
-      wide.push(k)
-      return
-    }
-    for (let j = j0; j <= j1; j++)
-      for (let i = i0; i <= i1; i++) {
-        const key = `${i} ${j}`
-        const own = cells.get(key)
-        if (own) own.push(k)
-        else cells.set(key, [k])
-      }
-  })
-  const inReach = (rect: Rect, by: number): Known[] => {
-    const { i0, i1, j0, j1 } = cellsIn(rect, by)
-    const places = new Set(wide)
-    // Where more cells are looked at than there are, all of them are.
-    if ((i1 - i0 + 1) * (j1 - j0 + 1) > cells.size) for (const own of cells.values()) for (const k of own) places.add(k)
-    else for (let j = j0; j <= j1; j++) for (let i = i0; i <= i1; i++) for (const k of cells.get(`${i} ${j}`) ?? []) places.add(k)
-    return [...places].sort((a, b) => a - b).map((k) => list[k]).filter(({ box }) => meets(rect, by, box))
-  }
+  const cells = planCells(list.map(({ box }) => box))
+  const inReach = (rect: Rect, by: number): Known[] => cells.near(rect, by).map((k) => list[k])
   return {
     name: hashString(list.map(({ name }) => name).join(' ')),
     sown: list.reduce((sum, { placed }) => sum + (placed.act === 'sow' ? areaOf(placed) : 0), 0),
@@ -129,10 +103,6 @@ function groupOf(list: readonly Known[]): StrokesOf {
     },
     sowsIn: (rect) => inReach(rect, 0).some(({ placed }) => placed.act === 'sow'),
   }
-}
-
-function cellsIn({ x0, z0, x1, z1 }: Rect, by: number) {
-  return { i0: Math.floor((x0 - by) / CELL), i1: Math.floor((x1 + by) / CELL), j0: Math.floor((z0 - by) / CELL), j1: Math.floor((z1 + by) / CELL) }
 }
 
 /** What a stroke covers, m², as if it crossed itself nowhere. */

@@ -33,11 +33,12 @@ function ready(name: string, context: TaskContext): PreparedPlanting {
   return made
 }
 
-function unpack({ known, rooms, elsewhere, places, painted }: PackedNear): Near {
+function unpack({ known, rooms, elsewhere, places, painted, hand }: PackedNear): Near {
   return {
     known,
     rooms,
     elsewhere,
+    hand,
     around: {
       plantings: new Map(places.map(({ planting, reach, columns }) => [planting, nearestOf(columns.subarray(0, columns.length / 2), columns.subarray(columns.length / 2), reach)])),
       painted: painted && new Map(painted.flatMap(({ planting, strokes }) => (strokes.length > 0 ? [[planting, createCoverage(strokes)]] : []))),
@@ -94,7 +95,7 @@ export const growTileTask = defineTask<GrowTileInput, GrowTileOutput>({
   run({ setup, tile, near, part }, context) {
     const result = ready(setup, context).grow(tile, near && unpack(near), part)
     if ('needsReach' in result) return { output: result, transfer: [] }
-    const { count, buffer } = result.block
-    return { output: { count, buffer }, transfer: [buffer] }
+    const { block: { count, buffer }, missing = [] } = result
+    return { output: { count, buffer, missing }, transfer: [buffer] }
   },
 })

@@ -2,6 +2,7 @@ import type { Sight } from '../core/grounds/ground.ts'
 import type { Emptied } from '../core/stages/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
 import type { PaintedStroke } from '../core/fields/coverage.ts'
+import type { HandNear } from '../core/hand/held.ts'
 import type { Planting } from '../core/meadow.ts'
 import type { Thing } from '../core/things/define.ts'
 import type { TileOf } from '../core/plantings/define.ts'
@@ -60,6 +61,8 @@ export interface PackedNear {
   readonly places: readonly { readonly planting: string; readonly reach: number; readonly columns: Float32Array<ArrayBuffer> }[]
   /** Strokes of the brush by the plantings they belong to, in their order; null where no planting asks for any. */
   readonly painted: readonly { readonly planting: string; readonly strokes: readonly PaintedStroke[] }[] | null
+  /** What a hand did near; null where it did nothing. */
+  readonly hand: HandNear | null
 }
 
 export interface GrowTileInput {
@@ -103,7 +106,8 @@ export interface ProbeInput {
 }
 
 export type GrowTileOutput =
-  | { readonly count: number; readonly buffer: ArrayBuffer }
+  /** `missing`: numbers of the touch-ups, among those that were sent along, whose instances are not there. */
+  | { readonly count: number; readonly buffer: ArrayBuffer; readonly missing: readonly number[] }
   | { readonly needsReach: number }
 
 /** A thing handed to a worker once, under the name that setups and messages use. */

@@ -23,6 +23,8 @@ import { createPersonLayer } from './person-layer.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { ViewStep } from './view.ts'
+import type { Marked } from './chosen-layer.ts'
+import { createChosenLayer } from './chosen-layer.ts'
 import { createEye, within } from './view.ts'
 
 export interface GroundPoint {
@@ -50,6 +52,8 @@ export interface Landscape {
   setMeadow(meadow: Meadow, terrain: Terrain): void
   /** Shows patches and paths, one of them stronger. */
   setOutlines(outlines: readonly Outline[], selected: string | null): void
+  /** Marks what is chosen, and what is under the pointer. */
+  setMarks(chosen: readonly Marked[], hovered: Marked | null): void
   /** Shows handles at a mesh, or at none. */
   holdMesh(id: string | null, grip: 'translate' | 'rotate' | 'scale'): void
   /** The handles at the mesh that is held, for whoever has the pointer. */
@@ -167,18 +171,19 @@ function createLayers(options: LandscapeOptions, shown: Shown, frame: HTMLElemen
     onMoved: (moved) => options.onMeshMoved(moved, handles.drags()),
   })
   const person = createPersonLayer()
+  const chosen = createChosenLayer()
   const sun = createSun()
-  scene.add(ground.group, instancePicture.group, meshes.group, outlines.group, person.group, handles.controls.getHelper(), sun, sun.target, createSkyLight())
+  scene.add(ground.group, instancePicture.group, meshes.group, outlines.group, person.group, chosen.group, handles.controls.getHelper(), sun, sun.target, createSkyLight())
   const stopListening = instances.listen((planting, tile, block, rect) => {
     instancePicture.setTile(planting, tile, block, rect)
     changed()
     pace.trickled()
   })
   return {
-    pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person, sun,
+    pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person, chosen, sun,
     dispose() {
       stopListening()
-      for (const layer of [pace, eye, person, instancePicture, outlines, meshes, handles, ground, sun]) layer.dispose()
+      for (const layer of [pace, eye, person, chosen, instancePicture, outlines, meshes, handles, ground, sun]) layer.dispose()
       scene.clear()
     },
   }
@@ -238,7 +243,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   renderer.shadowMap.autoUpdate = false
   const shown: Shown = { meadow: null, terrain: null, ground: '', open: null, shadowsStale: true, drawn: { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }, drawnAt: -Infinity }
   const layers = createLayers(options, shown, frame)
-  const { pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person } = layers
+  const { pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person, chosen } = layers
   const drawnListeners = new Set<() => void>()
   const draw = (wanted: boolean) => drawFrame(options, shown, layers, frame, wanted)
 
@@ -268,6 +273,10 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     setOutlines(lines, selected) {
       if (!shown.terrain) return
       outlines.set(lines, selected, shown.terrain)
+      pace.stirred()
+    },
+    setMarks(marked, hovered) {
+      chosen.set(marked, hovered)
       pace.stirred()
     },
     holdMesh: (id, grip) => meshes.hold(id, grip),

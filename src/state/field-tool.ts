@@ -2,6 +2,8 @@ import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
 import type { Sight } from '../core/grounds/ground.ts'
 import type { Fold, ParamValue } from '../core/kinds.ts'
+import type { Chosen, RowOf } from './chosen.ts'
+import { NOTHING_CHOSEN } from './chosen.ts'
 import type { StrokeAct } from '../core/fields/stroke-acts.ts'
 import type { ConditionUse } from '../core/meadow.ts'
 import type { PointOf } from '../document/edits/outlines.ts'
@@ -64,6 +66,11 @@ export interface FieldToolState {
   readonly drawing: readonly number[] | null
   /** The brush over the ground, and what it would touch; null while it is not in hand or over no ground. */
   readonly brush: Brush | null
+  /** The instances that are chosen, the one under the pointer, and the share of them that acts go to. */
+  readonly chosen: Chosen
+  readonly hovered: RowOf | null
+  /** The box that is drawn to choose by, px: x0 y0 x1 y1; or a free line around, px x y x y …. */
+  readonly lasso: readonly number[] | null
   /** The stroke that is chosen. */
   readonly stroke: string | null
   /** The cross that the arrow keys move, px from the picture's top left; null while the pointer is used. */
@@ -93,6 +100,9 @@ export function createFieldTool(): FieldTool {
     selected: null,
     point: null,
     drawing: null,
+    chosen: NOTHING_CHOSEN,
+    hovered: null,
+    lasso: null,
     brush: null,
     stroke: null,
     cross: null,

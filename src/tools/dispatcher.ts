@@ -183,7 +183,7 @@ function pointerOf(frame: HTMLElement, event: MouseEvent, press: Press | null): 
   const box = frame.getBoundingClientRect()
   const [x, y] = [clientX - box.left, clientY - box.top]
   if (press) press.moved = Math.max(press.moved, Math.hypot(x - press.from[0], y - press.from[1]))
-  return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey, pressure: event instanceof PointerEvent && event.pointerType === 'pen' ? event.pressure : 1 }
+  return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey, pressure: pressureOf(event) }
 }
 
 /** Takes the grip under the pointer, when there is one. */
@@ -205,4 +205,10 @@ function gripUnder(desk: Desk, target: EventTarget | null, where: Pointer): { re
   }
   const grip = GRIPS.all.find((one) => one.under?.(desk, where))
   return grip ? { grip, named: [] } : null
+}
+
+/** How hard a pen presses; everything else presses whole. */
+function pressureOf(event: MouseEvent): number {
+  const { pointerType, pressure } = event as Partial<Pick<PointerEvent, 'pointerType' | 'pressure'>>
+  return pointerType === 'pen' ? (pressure ?? 1) : 1
 }

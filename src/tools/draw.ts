@@ -28,7 +28,7 @@ export const draw = defineTool({
   label: 'Draw',
   keys: 'D',
   help: 'Draw a patch or a path on the ground, point by point or freehand.',
-  place: 2,
+  place: 4,
   drawing: 'M2 13 L4.5 5 L10.5 3.5 L13.5 10Z M2 13 L13.5 10',
   cursor: 'crosshair',
   grips: false,

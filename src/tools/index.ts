@@ -1,6 +1,7 @@
 import type { Registry } from '../core/kinds.ts'
 import { registry } from '../core/kinds.ts'
 import { ask } from './ask.ts'
+import { choose } from './choose/choose.ts'
 import type { ToolKind } from './define.ts'
 import { draw } from './draw.ts'
 import { look } from './look.ts'
@@ -8,6 +9,7 @@ import { sow } from './sow/sow.ts'
 
 export const TOOLS: Registry<ToolKind> = registry('tool', [
   ask,
+  choose,
   draw,
   look,
   sow,

@@ -49,6 +49,8 @@ export interface PlantingKind {
   yieldsToEarlier(values: Readonly<Record<string, ParamValue>>): boolean
   /** Smallest radius of room that any of its instances wants, m; `rooms` are those of its mix at size 1. */
   leastRoom(values: Readonly<Record<string, ParamValue>>, rooms: readonly number[]): number
+  /** How far neighbours stand apart, m, about; `area` is what it covers, m². */
+  apart(values: Readonly<Record<string, ParamValue>>, area: number): number
   /** Why nothing comes to a place of its grounds, whatever its conditions say; null when something can. */
   bars(planting: Planting, surroundings: Surroundings, seen: { readonly ground: string; readonly place: Place }): string | null
   prepare(planting: Planting, context: GrowContext, options: PrepareOptions): PreparedPlanting
@@ -64,6 +66,7 @@ interface PlantingKindOf<S extends ParamSet> {
   howItStands(values: ValuesOf<S>): Phrase
   yieldsToEarlier(values: ValuesOf<S>): boolean
   leastRoom(values: ValuesOf<S>, rooms: readonly number[]): number
+  apart(values: ValuesOf<S>, area: number): number
   bars(planting: Planting, values: ValuesOf<S>, surroundings: Surroundings, seen: { readonly ground: string; readonly place: Place }): string | null
   prepare(
     planting: Planting,
@@ -81,6 +84,7 @@ export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>
     howItStands: (values) => descriptor.howItStands(values as ValuesOf<S>),
     yieldsToEarlier: (values) => descriptor.yieldsToEarlier(values as ValuesOf<S>),
     leastRoom: (values, rooms) => descriptor.leastRoom(values as ValuesOf<S>, rooms),
+    apart: (values, area) => descriptor.apart(values as ValuesOf<S>, area),
     bars: (planting, surroundings, seen) => descriptor.bars(planting, planting.params as ValuesOf<S>, surroundings, seen),
     prepare: (planting, context, options) =>
       descriptor.prepare(planting, planting.params as ValuesOf<S>, context, options),

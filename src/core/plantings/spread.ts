@@ -32,6 +32,7 @@ const overGrounds = (base: number) => ({
   },
   yieldsToEarlier: (p: SpreadValues) => p.yields && p.room > 0,
   leastRoom: (p: SpreadValues, rooms: readonly number[]) => rooms.reduce((least, room) => Math.min(least, room), Infinity) * closed(p.size)[0] * p.room,
+  apart: ({ by, spacing, density, count }: SpreadValues, area: number) => (by === 'spacing' ? spacing : by === 'density' ? 1 / Math.sqrt(density) : Math.sqrt(area / Math.max(1, count))),
   bars(planting: Planting, values: SpreadValues, surroundings: Surroundings, { ground: id, place }: { readonly ground: string; readonly place: Place }): string | null {
     const grounds = groundsOf(planting.grounds, surroundings)
     const at = grounds.findIndex((ground) => ground.id === id)

@@ -3,6 +3,7 @@ import type { Naming } from '../identity.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
 import { clearSites } from './arena.ts'
+import { holdByHand, roomsOfHeld, withHeld } from './by-hand.ts'
 import type { PreparedPlot, SpreadOver } from './plot.ts'
 import { looksAtRooms } from './plot.ts'
 import { settleThroughSpace } from './rooms-in-space.ts'
@@ -32,8 +33,12 @@ export function plotAsWhole(ground: Ground, source: WholeSource, naming: Naming,
       clearSites(arena)
       const limit = source.fill(arena)
       const chosen = stages.choose(ground, before, { limit, part, keyScale }, near?.around ?? NOTHING_AROUND)
-      const stay = settleThroughSpace(arena, looks && near ? [...near.rooms, ...near.elsewhere] : [], largestRoom, ranks)
-      return { block: stages.stand(stay, naming, chosen) }
+      const others = looks && near ? [...near.rooms, ...near.elsewhere] : []
+      if (!near?.hand) return { block: stages.stand(settleThroughSpace(arena, others, largestRoom, ranks), naming, chosen) }
+      // All of it grows in one go, so that nothing is moved in from outside.
+      const held = holdByHand({ hand: near.hand, moved: new Map(), tile: null }, stages, naming, chosen)
+      const stay = settleThroughSpace(arena, [...others, roomsOfHeld(held)], largestRoom, ranks, held.taken)
+      return { block: withHeld(stages.stand(stay, naming, chosen), held, null), missing: held.missing }
     },
   }
 }

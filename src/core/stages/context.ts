@@ -2,6 +2,7 @@ import type { Block } from '../columns.ts'
 import type { Base } from '../grounds/footprint.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
+import type { HandNear } from '../hand/held.ts'
 import type { Rooms } from './rooms.ts'
 
 /** What growing needs to know of an asset. */
@@ -27,7 +28,15 @@ export interface Near {
   /** Rooms on other grounds, which count straight through space. */
   readonly elsewhere: readonly Rooms[]
   readonly around: Around
+  /** What a hand did near; null where it did nothing. */
+  readonly hand?: HandNear | null
 }
 
 /** Either the instances of a tile, or how far beyond the tile it must know more to be sure. */
-export type TileResult = { readonly block: Block } | { readonly needsReach: number }
+export type TileResult =
+  | {
+      readonly block: Block
+      /** Numbers of the touch-ups, among those that were told, whose instances are not there. */
+      readonly missing?: readonly number[]
+    }
+  | { readonly needsReach: number }

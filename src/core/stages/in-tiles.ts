@@ -8,6 +8,9 @@ import type { Arena } from './arena.ts'
 import { floorLog2, powerOfTwo } from './candidates/even-pattern.ts'
 import type { CandidateSource } from './candidates/plan.ts'
 import { byKeyThenId } from './order.ts'
+import type { Block } from '../columns.ts'
+import type { Held } from './by-hand.ts'
+import { fetchMoved, holdByHand, roomsOfHeld, withHeld } from './by-hand.ts'
 import type { PreparedPlot, SpreadOver } from './plot.ts'
 import { looksAtRooms } from './plot.ts'
 import type { TileAddress } from './tiles.ts'
@@ -89,14 +92,18 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
       const needed = halo + (looks ? largestRoom : 0)
       if (near && !covers(near.known, tile, needed, bounds)) return { needsReach: needed }
       const area = widened(tile, halo)
-      const chosen = stages.chooseIn({ ground, before, source, area: intersect(area, bounds), wanted: { limit, part, keyScale }, around: near?.around ?? NOTHING_AROUND })
-      const free = freeRows(arena, ground, looks ? near : null, largestRoom)
-      if (!crowds) return { block: stages.stand(free, naming, chosen) }
+      const choose = (within: Rect) => stages.chooseIn({ ground, before, source, area: intersect(within, bounds), wanted: { limit, part, keyScale }, around: near?.around ?? NOTHING_AROUND })
+      const hand = near?.hand ?? null
+      const moved = hand && fetchMoved(hand, area, stages, naming, choose)
+      const chosen = choose(area)
+      const held = hand && moved && holdByHand({ hand, moved, tile }, stages, naming, chosen)
+      const free = freeRows(arena, ground, looks ? near : null, largestRoom, held)
+      if (!crowds) return handed(stages.stand(free, naming, chosen), held, tile)
       const order = byKeyThenId(free, arena.key, sites, arena.rank, stages.ranks)
       // Beyond the ground's rim nothing stands: what is known reaches on without end there.
       const verdict = settleRooms(sites.x, sites.z, arena.radius, order, openRim(area, bounds), largestRoom, source.spacing)
       const kept = keepInside(arena, tile, free, verdict)
-      if (kept >= 0) return { block: stages.stand(free.subarray(0, kept), naming, chosen) }
+      if (kept >= 0) return handed(stages.stand(free.subarray(0, kept), naming, chosen), held, tile)
       halo *= 2
     }
   }
@@ -116,17 +123,25 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
 // At module level: made anew by every preparing, they would be compiled and optimised anew each time.
 
 /** The sites that rooms of others leave free. */
-function freeRows(arena: Arena, ground: Ground, near: Near | null, largestRoom: number): Uint32Array {
+function freeRows(arena: Arena, ground: Ground, near: Near | null, largestRoom: number, held: Held | null): Uint32Array {
   const { sites, rows, radius } = arena
   const { x, z, count } = sites
-  for (let i = 0; i < count; i++) rows[i] = i
-  const free = near ? freeOfRooms(x, z, radius, rows.subarray(0, count), near.rooms) : count
+  let all = 0
+  for (let i = 0; i < count; i++) if (!held?.taken(i)) rows[all++] = i
+  const others = [...(near?.rooms ?? []), ...(held ? [roomsOfHeld(held)] : [])]
+  const free = others.length > 0 ? freeOfRooms(x, z, radius, rows.subarray(0, all), others) : all
   if (!near || near.elsewhere.length === 0) return rows.subarray(0, free)
   ground.raise(sites)
   const clear = freeThroughSpace(arena, near.elsewhere, largestRoom)
   let clearOf = 0
   for (let k = 0; k < free; k++) if (clear(rows[k])) rows[clearOf++] = rows[k]
   return rows.subarray(0, clearOf)
+}
+
+/** A block with what is held within its tile. */
+function handed(block: Block, held: Held | null, tile: Rect): TileResult {
+  if (!held) return { block }
+  return { block: withHeld(block, held, tile), missing: held.missing }
 }
 
 /** Moves the rows that stay inside the tile to the front; −1 when one of them is undecided. */

@@ -20,11 +20,12 @@ export function freeThroughSpace({ sites, radius }: Arena, others: readonly Room
   return (i) => !(radius[i] > 0) || !cells.meets(sites.x[i], sites.y[i], sites.z[i], radius[i], most)
 }
 
-/** The arena's sites that stay when rooms are settled straight through space: first those of others, then larger assets, then by key. */
-export function settleThroughSpace(arena: Arena, others: readonly Rooms[], largestRoom: number, ranks: number): Uint32Array {
+/** The arena's sites, but for those that are `taken`, that stay when rooms are settled straight through space: first those of others, then larger assets, then by key. */
+export function settleThroughSpace(arena: Arena, others: readonly Rooms[], largestRoom: number, ranks: number, taken: (site: number) => boolean = () => false): Uint32Array {
   const { sites, radius, key, rank, rows } = arena
   const { x, y, z } = sites
-  const all = Uint32Array.from({ length: sites.count }, (_, i) => i).filter(freeThroughSpace(arena, others, largestRoom))
+  const free = freeThroughSpace(arena, others, largestRoom)
+  const all = Uint32Array.from({ length: sites.count }, (_, i) => i).filter((i) => !taken(i) && free(i))
   if (!(largestRoom > 0)) return all
   const order = byKeyThenId(all, key, sites, rank, ranks)
   const cells = createSpaceCells(2 * largestRoom, sites.count)

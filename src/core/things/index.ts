@@ -3,6 +3,7 @@ import type { BlobHash, Meadow } from '../meadow.ts'
 import { BEACON } from './beacon.ts'
 import type { Thing, ThingKind } from './define.ts'
 import { anyThing } from './define.ts'
+import { HAND } from './hand.ts'
 import { IMAGE } from './image.ts'
 import { MESH } from './mesh.ts'
 import { OUTLINE } from './outline.ts'
@@ -11,6 +12,7 @@ import { VIEW } from './view.ts'
 
 export const THINGS = registry('thing', [
   anyThing(BEACON),
+  anyThing(HAND),
   anyThing(IMAGE),
   anyThing(MESH),
   anyThing(OUTLINE),

@@ -103,6 +103,7 @@ export const bog: Starter = {
       beacons: [],
       meshes: [],
       strokes: [],
+      hands: [],
       habitats: [],
       views: [
         { id: 'pools', name: 'Across the pools', position: [18, 2.4, 50], target: [-4, 0.4, 10] },

@@ -152,6 +152,7 @@ export const quarry: Starter = {
       beacons: [],
       meshes: await keepMeshes(MESHES, keep),
       strokes: [],
+      hands: [],
       habitats: [],
       views: [
         { id: 'floor', name: 'Across the floor', position: [-4, 4, 33], target: [1, 1.6, -8] },

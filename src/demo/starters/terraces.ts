@@ -100,6 +100,7 @@ export const terraces: Starter = {
       beacons: [],
       meshes: [],
       strokes: [],
+      hands: [],
       habitats: [],
       views: [
         { id: 'foot', name: 'From the foot', position: [6, 9.5, 82], target: [14, 9.5, 30] },

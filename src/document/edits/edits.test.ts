@@ -1,3 +1,4 @@
+import { UNTOUCHED } from '../../core/hand/layout.ts'
 import { makeDemo } from '../../demo/demo-meadow.ts'
 import { imageOf, meshOf } from '../../testing/fields.ts'
 import type { Meadow } from '../../core/meadow.ts'
@@ -11,6 +12,7 @@ import * as beacons from './beacons.ts'
 import * as drivers from './drivers.ts'
 import type { Editor } from './editor.ts'
 import * as ground from './ground.ts'
+import * as hands from './hands.ts'
 import * as habitats from './habitats.ts'
 import * as images from './images.ts'
 import * as meshes from './meshes.ts'
@@ -28,6 +30,7 @@ const start: Meadow = {
   plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
   images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
   strokes: [{ id: 's', name: '', planting: demo.plantings[0].id, act: 'thin', ground: 'terrain', width: 4, soft: 0.5, strength: 0.5, only: [], lines: [[1, 2, 3, 0, 1, 0, 1, 5, 2, 3, 0, 1, 0, 1]] }],
+  hands: [{ id: demo.plantings[0].id, name: '', grounds: ['terrain'], singles: [[1, 2, 0, 0, 0xffffffff, 3, 0, 4, 0, 0, 0, 1, 1, 1, 1]], touched: [[3, 4, 0, 0, 5, 1, 6, ...UNTOUCHED]] }],
   habitats: [{ id: 'h', name: 'Kept', combine: 'any', uses: [newCondition('slope', {}, 'k')] }],
 }
 
@@ -58,6 +61,7 @@ const [P] = start.plantings
 const [O] = start.outlines
 const [B] = start.beacons
 const [M] = start.meshes
+const STAND = { place: [1, 2, 3], turn: [0, 0, 0, 1], size: [1, 1, 1] } as const
 const lock = { plantings: P.id, outlines: O.id, beacons: B.id, meshes: M.id }
 type Listed = keyof typeof lock
 
@@ -75,6 +79,10 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [ground.setGround, 'Bring in a ground', null, (e) => ground.setGround(e, { ...start.ground, name: 'Other', lowest: 20, highest: 30 })],
   [ground.showWater, 'Hide the water', null, (e) => ground.showWater(e, false)],
   [ground.setWaterLevel, 'Change the water level', null, (e) => ground.setWaterLevel(e, 1.5)],
+  [hands.addSingles, 'Place Thrift', 'plantings', (e) => hands.addSingles(e, 'Place Thrift', [{ planting: P.id, ground: 'terrain', asset: 0, ...STAND }], () => 1)],
+  [hands.changeByHand, 'Move 2', 'plantings', (e) => hands.changeByHand(e, 'Move 2', [[1, 2], [7, 8]].map(([low, high]) => ({ at: { planting: P.id, low, high, ground: M.id, asset: 0, ...STAND }, to: { place: [9, 9, 9] as const } })), () => 1)],
+  [hands.forgetTouchUps, 'Forget a touch-up', 'plantings', (e) => hands.forgetTouchUps(e, P.id, [0])],
+  [hands.letGo, 'Let one go', 'plantings', (e) => hands.letGo(e, [{ planting: P.id, low: 7, high: 8, ground: 'terrain', asset: 0, ...STAND }], () => 1)],
   [habitats.addConditions, 'Paste conditions', 'plantings', (e) => habitats.addConditions(e, P.id, P.habitat, 'Paste conditions')],
   [habitats.setCombine, 'One condition is enough', 'plantings', (e) => habitats.setCombine(e, P.id, 'any')],
   [habitats.invertCondition, 'Turn a condition round', 'plantings', (e) => habitats.invertCondition(e, P.id, 'c1')],
@@ -134,7 +142,7 @@ const ASKED: readonly unknown[] = [assets.userOf, plantings.firstSpacing, mixes.
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [assets, beacons, drivers, ground, habitats, images, meshes, mixes, outlines, plantings, strokes, views])
+    for (const module of [assets, beacons, drivers, ground, hands, habitats, images, meshes, mixes, outlines, plantings, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 

@@ -129,16 +129,20 @@ export function duplicatePlanting(editor: Editor, id: string): string {
       drivers: copy.drivers.map((use) => ({ ...use, id: newId() })),
     })
     const strokes = editor.meadow().strokes.filter(({ planting }) => planting === id)
+    const hand = editor.meadow().hands.find((one) => one.id === id)
+    // Its dice are others: touch-ups have nothing to stand on there.
+    if (hand) meadow.hands.push({ ...hand, id: copyId, touched: [[]] })
     if (strokes.length > 0) meadow.strokes.push(...strokes.map((stroke) => ({ ...stroke, id: newId(), planting: copyId })))
   })
   return copyId
 }
 
-/** Removes a planting, and its strokes with it. */
+/** Removes a planting, and its strokes and hand work with it. */
 export function removePlanting(editor: Editor, id: string): boolean {
   return editor.edit('Remove the planting', (meadow) => {
     meadow.plantings = meadow.plantings.filter((one) => one.id !== id)
     if (editor.meadow().strokes.some(({ planting }) => planting === id)) meadow.strokes = meadow.strokes.filter(({ planting }) => planting !== id)
+    if (editor.meadow().hands.some((one) => one.id === id)) meadow.hands = meadow.hands.filter((one) => one.id !== id)
   })
 }
 

@@ -35,7 +35,7 @@ export const sow = defineTool({
   label: 'Sow',
   keys: 'S',
   help: 'Paint a planting over its ground by hand: more of it, none of it, or fewer.',
-  place: 1,
+  place: 3,
   drawing: 'M2 13.5 C5 10 8 14 14 11 M5 9 L5 6 M5 7.5 C3.5 7.5 3 6.5 3 5.5 M5 7 C6.5 7 7 6 7 5 M11 8 V4 M11 6 C9.5 6 9 5 9 4 M11 5.5 C12.5 5.5 13 4.5 13 3.5',
   cursor: 'crosshair',
   grips: false,

@@ -4,6 +4,8 @@ import type { Landscape } from '../../scene/landscape.ts'
 import { Picture } from '../../scene/picture.tsx'
 import type { Dispatcher } from '../../tools/dispatcher.ts'
 import { createDispatcher } from '../../tools/dispatcher.ts'
+import { ChosenBar } from './chosen-bar.tsx'
+import { LassoOverlay } from './lasso-overlay.tsx'
 import { BrushOverlay } from './brush-overlay.tsx'
 import { BeaconOverlay } from './beacon-overlay.tsx'
 import { useField, useOpen } from './field-context.ts'
@@ -70,6 +72,8 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
           <BeaconOverlay />
           <StrokeOverlay />
           <BrushOverlay />
+          <LassoOverlay />
+          <ChosenBar />
           <Probe />
           <TintLegend />
           <FirstLine />

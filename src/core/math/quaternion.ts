@@ -1,0 +1,61 @@
+/** Quaternions x y z w in rows of numbers (Shoemake 1992); only operations that are the same in every engine. */
+
+export type Quaternion = readonly [number, number, number, number]
+
+export const NO_TURN: Quaternion = [0, 0, 0, 1]
+
+/** The turn `b` and after it `a`. */
+export function multiply([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: Quaternion): Quaternion {
+  return [
+    aw * bx + ax * bw + ay * bz - az * by,
+    aw * by - ax * bz + ay * bw + az * bx,
+    aw * bz + ax * by - ay * bx + az * bw,
+    aw * bw - ax * bx - ay * by - az * bz,
+  ]
+}
+
+/** The turn back. */
+export function conjugate([x, y, z, w]: Quaternion): Quaternion {
+  return [-x, -y, -z, w]
+}
+
+/** The same turn as a unit quaternion; none for one without length. */
+export function normalised([x, y, z, w]: Quaternion): Quaternion {
+  const length = Math.sqrt(x * x + y * y + z * z + w * w)
+  return length > 0 ? [x / length, y / length, z / length, w / length] : NO_TURN
+}
+
+/** A vector turned by a unit quaternion. */
+export function turned([x, y, z, w]: Quaternion, [vx, vy, vz]: readonly [number, number, number]): [number, number, number] {
+  const tx = 2 * (y * vz - z * vy)
+  const ty = 2 * (z * vx - x * vz)
+  const tz = 2 * (x * vy - y * vx)
+  return [vx + w * tx + y * tz - z * ty, vy + w * ty + z * tx - x * tz, vz + w * tz + x * ty - y * tx]
+}
+
+/** The turn of a rotation matrix, row by row (Shepperd 1978). */
+export function ofMatrix(m: ArrayLike<number>): Quaternion {
+  const trace = m[0] + m[4] + m[8]
+  if (trace > 0) {
+    const s = 2 * Math.sqrt(trace + 1)
+    return normalised([(m[7] - m[5]) / s, (m[2] - m[6]) / s, (m[3] - m[1]) / s, s / 4])
+  }
+  if (m[0] > m[4] && m[0] > m[8]) {
+    const s = 2 * Math.sqrt(1 + m[0] - m[4] - m[8])
+    return normalised([s / 4, (m[1] + m[3]) / s, (m[2] + m[6]) / s, (m[7] - m[5]) / s])
+  }
+  if (m[4] > m[8]) {
+    const s = 2 * Math.sqrt(1 + m[4] - m[0] - m[8])
+    return normalised([(m[1] + m[3]) / s, s / 4, (m[5] + m[7]) / s, (m[2] - m[6]) / s])
+  }
+  const s = 2 * Math.sqrt(1 + m[8] - m[0] - m[4])
+  return normalised([(m[2] + m[6]) / s, (m[5] + m[7]) / s, s / 4, (m[3] - m[1]) / s])
+}
+
+/** The smallest turn from one unit vector to another. */
+export function between(a: readonly [number, number, number], b: readonly [number, number, number]): Quaternion {
+  const w = 1 + a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+  // Straight over: about any axis across.
+  if (w < 1e-9) return Math.abs(a[0]) < 0.9 ? normalised([0, -a[2], a[1], 0]) : normalised([a[2], 0, -a[0], 0])
+  return normalised([a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0], w])
+}

@@ -1,0 +1,80 @@
+import * as THREE from 'three'
+import type { Stand } from '../core/hand/frames.ts'
+
+/** A thing that is marked: where it stands, and how large its asset is, m. */
+export interface Marked extends Stand {
+  readonly box: readonly [number, number, number]
+}
+
+/** Marks of what is chosen and of what is under the pointer: a dot on each, seen from any distance, and boxes around the first. */
+export interface ChosenLayer {
+  readonly group: THREE.Group
+  set(chosen: readonly Marked[], hovered: Marked | null): void
+  dispose(): void
+}
+
+/** More boxes than this would hide what they are around. */
+const MOST_BOXES = 400
+const DOT = 9
+const CHOSEN = 0xe0a33a
+const HOVERED = 0xfffdf4
+
+/** Edges of a box of 1 × 1 × 1 standing on its middle. */
+const EDGES = [0, 1, 1, 3, 3, 2, 2, 0, 4, 5, 5, 7, 7, 6, 6, 4, 0, 4, 1, 5, 2, 6, 3, 7].map((k) => [(k & 1) - 0.5, (k & 4) / 4, ((k & 2) >> 1) - 0.5] as const)
+
+export function createChosenLayer(): ChosenLayer {
+  const group = new THREE.Group()
+  const dots = new THREE.Points(new THREE.BufferGeometry(), dotMaterial())
+  const boxes = linesOf(CHOSEN)
+  const under = linesOf(HOVERED)
+  for (const object of [dots, boxes, under]) {
+    object.frustumCulled = false
+    object.renderOrder = 10
+    object.visible = false
+    group.add(object)
+  }
+  return {
+    group,
+    set(chosen, hovered) {
+      place(dots, chosen.flatMap(({ place, turn, size, box }) => cornerOf({ place, turn, size, box }, [0, 0.5, 0])))
+      place(boxes, chosen.length <= MOST_BOXES ? chosen.flatMap(edgesOf) : [])
+      place(under, hovered ? edgesOf(hovered) : [])
+    },
+    dispose() {
+      for (const object of [dots, boxes, under]) {
+        object.geometry.dispose()
+        object.material.dispose()
+      }
+    },
+  }
+}
+
+function place(object: THREE.Points | THREE.LineSegments, positions: readonly number[]): void {
+  object.geometry.setAttribute('position', new THREE.BufferAttribute(Float32Array.from(positions), 3))
+  object.visible = positions.length > 0
+}
+
+function linesOf(color: number): THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial> {
+  return new THREE.LineSegments(new THREE.BufferGeometry(), new THREE.LineBasicMaterial({ color, depthTest: false, transparent: true, fog: false, toneMapped: false }))
+}
+
+/** A ring of constant size on the screen. */
+function dotMaterial(): THREE.PointsMaterial {
+  const material = new THREE.PointsMaterial({ color: CHOSEN, size: DOT, sizeAttenuation: false, depthTest: false, transparent: true, fog: false, toneMapped: false })
+  material.onBeforeCompile = (shader) => {
+    shader.fragmentShader = shader.fragmentShader.replace('#include <clipping_planes_fragment>', 'float away = length(gl_PointCoord - 0.5);\nif (away > 0.5) discard;\nif (away > 0.36) diffuseColor.rgb = vec3(0.08);\n#include <clipping_planes_fragment>')
+  }
+  return material
+}
+
+const at = new THREE.Vector3()
+const by = new THREE.Quaternion()
+
+function cornerOf({ place: [x, y, z], turn, size, box }: Marked, [u, v, w]: readonly [number, number, number]): number[] {
+  at.set(u * box[0] * size[0], v * box[1] * size[1], w * box[2] * size[2]).applyQuaternion(by.set(...(turn as [number, number, number, number])))
+  return [at.x + x, at.y + y, at.z + z]
+}
+
+function edgesOf(marked: Marked): number[] {
+  return EDGES.flatMap((corner) => cornerOf(marked, corner))
+}

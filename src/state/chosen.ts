@@ -1,0 +1,178 @@
+import type { Block } from '../core/columns.ts'
+import { groundOfTile } from '../core/grow.ts'
+import type { Sight } from '../core/grounds/ground.ts'
+import type { IdSet } from '../core/hand/id-set.ts'
+import { idSet } from '../core/hand/id-set.ts'
+import { random } from '../core/math/random.ts'
+import { conjugate, turned } from '../core/math/quaternion.ts'
+import type { Asset, Meadow } from '../core/meadow.ts'
+import { assetsByNumber } from '../core/meadow.ts'
+import type { InstanceAt } from '../document/edits/hands.ts'
+import type { InstanceTiles } from './instances.ts'
+
+/** What is chosen: ids by plantings. */
+export type Chosen = ReadonlyMap<string, IdSet>
+
+export const NOTHING_CHOSEN: Chosen = new Map()
+
+/** One row of the grown tiles. */
+export interface RowOf {
+  readonly planting: string
+  readonly tile: string
+  readonly block: Block
+  readonly row: number
+}
+
+export function countChosen(chosen: Chosen): number {
+  let sum = 0
+  for (const { size } of chosen.values()) sum += size
+  return sum
+}
+
+/** All rows of plantings, of those that are wanted. */
+function* rowsWhere({ tiles }: InstanceTiles, wanted: (planting: string) => boolean, takes: (of: RowOf) => boolean): IterableIterator<RowOf> {
+  for (const [planting, own] of tiles) {
+    if (!wanted(planting)) continue
+    for (const [tile, { block }] of own)
+      for (let row = 0; row < block.count; row++) {
+        const of = { planting, tile, block, row }
+        if (takes(of)) yield of
+      }
+  }
+}
+
+/** What of all that stands is taken by a test; of plantings that are shown and open to change. */
+export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of: RowOf) => boolean): Chosen {
+  const open = new Set(meadow.plantings.filter(({ visible, locked }) => visible && !locked).map(({ id }) => id))
+  const found = new Map<string, [number, number][]>()
+  for (const { planting, block, row } of rowsWhere(instances, (id) => open.has(id), takes)) {
+    const own = found.get(planting) ?? []
+    found.set(planting, own)
+    own.push([block.idLow[row], block.idHigh[row]])
+  }
+  return new Map([...found].map(([planting, ids]) => [planting, idSet(ids)]))
+}
+
+/** The chosen instances as they stand now; those that are not there are passed over. */
+export function standing(instances: InstanceTiles, chosen: Chosen): InstanceAt[] {
+  const found: InstanceAt[] = []
+  for (const of of rowsWhere(instances, (planting) => (chosen.get(planting)?.size ?? 0) > 0, ({ planting, block, row }) => chosen.get(planting)?.has(block.idLow[row], block.idHigh[row]) ?? false)) found.push(instanceAt(of))
+  return found
+}
+
+/** A row as an instance in the world. */
+export function instanceAt({ planting, tile, block, row }: RowOf): InstanceAt {
+  const { position: p, rotation: q, scale: s } = block
+  return {
+    planting,
+    low: block.idLow[row],
+    high: block.idHigh[row],
+    ground: groundOfTile(tile),
+    asset: block.asset[row],
+    place: [p[3 * row], p[3 * row + 1], p[3 * row + 2]],
+    turn: [q[4 * row], q[4 * row + 1], q[4 * row + 2], q[4 * row + 3]],
+    size: [s[3 * row], s[3 * row + 1], s[3 * row + 2]],
+  }
+}
+
+/** Two choices together, or one without the other. */
+export function joined(a: Chosen, b: Chosen): Chosen {
+  return new Map([...new Set([...a.keys(), ...b.keys()])].map((planting) => [planting, idSet([...(a.get(planting) ?? []), ...(b.get(planting) ?? [])])]))
+}
+
+export function without(a: Chosen, b: Chosen): Chosen {
+  return new Map([...a].map(([planting, ids]): [string, IdSet] => [planting, idSet([...ids].filter(([low, high]) => !b.get(planting)?.has(low, high)))]).filter(([, { size }]) => size > 0))
+}
+
+/** A share of what is chosen, thrown by a seed: each with the same likelihood, the number exact to the nearest whole. */
+export function shareOf(chosen: Chosen, share: number, seed: number): Chosen {
+  const all = [...chosen].flatMap(([planting, ids]) => [...ids].map(([low, high]) => ({ planting, low, high, dice: random(seed, low, high, 0) })))
+  all.sort((a, b) => a.dice - b.dice || a.high - b.high || a.low - b.low)
+  const kept = new Map<string, [number, number][]>()
+  for (const { planting, low, high } of all.slice(0, Math.round(share * all.length))) {
+    const own = kept.get(planting) ?? []
+    kept.set(planting, own)
+    own.push([low, high])
+  }
+  return new Map([...kept].map(([planting, ids]) => [planting, idSet(ids)]))
+}
+
+/** Only one instance. */
+export function onlyOne({ planting, low, high }: Pick<InstanceAt, 'planting' | 'low' | 'high'>): Chosen {
+  return new Map([[planting, idSet([[low, high]])]])
+}
+
+/** How far beside a thing a line of sight may pass and still mean it, as a share of how far off it is: some four px. */
+const BESIDE = 0.004
+
+/**
+ * The instance that a line of sight meets first: its box as the asset has it, turned and sized, with a little beside
+ * for what is small; none that lies farther than `limit`, m.
+ */
+export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'plantings' | 'assets'>, { origin, direction }: Sight, limit: number): RowOf | null {
+  const assets = assetsByNumber(meadow.assets)
+  let best: RowOf | null = null
+  let nearest = limit
+  for (const { id, visible } of meadow.plantings) {
+    if (!visible) continue
+    for (const [tile, { block, rect }] of tiles.get(id) ?? []) {
+      if (!crosses(rect, origin, direction, nearest)) continue
+      for (let row = 0; row < block.count; row++) {
+        const away = hit(block, row, assets, origin, direction, nearest)
+        if (away >= nearest) continue
+        nearest = away
+        best = { planting: id, tile, block, row }
+      }
+    }
+  }
+  return best
+}
+
+/** Things reach over the borders of their tiles by so much, m. */
+const OVER = 12
+
+/** Whether a line of sight passes over a rectangle of the plan, before it has gone too far. */
+function crosses({ x0, z0, x1, z1 }: { readonly x0: number; readonly z0: number; readonly x1: number; readonly z1: number }, [ox, , oz]: Sight['origin'], [dx, , dz]: Sight['direction'], limit: number): boolean {
+  let [near, far] = [0, limit]
+  for (const [o, d, low, high] of [[ox, dx, x0 - OVER, x1 + OVER], [oz, dz, z0 - OVER, z1 + OVER]] as const) {
+    if (Math.abs(d) < 1e-12) {
+      if (o < low || o > high) return false
+      continue
+    }
+    const [a, b] = d > 0 ? [(low - o) / d, (high - o) / d] : [(high - o) / d, (low - o) / d]
+    near = Math.max(near, a)
+    far = Math.min(far, b)
+  }
+  return near <= far
+}
+
+/** How far along a line of sight a row is met; infinite where it is not. */
+function hit({ position: p, rotation: q, scale: s, asset }: Block, row: number, assets: ReadonlyMap<number, Asset>, [ox, oy, oz]: Sight['origin'], [dx, dy, dz]: Sight['direction'], limit: number): number {
+  const px = p[3 * row] - ox
+  const py = p[3 * row + 1] - oy
+  const pz = p[3 * row + 2] - oz
+  const along = px * dx + py * dy + pz * dz
+  const of = assets.get(asset[row])
+  if (!of) return Infinity
+  const [wide, tall, deep] = [of.size[0] * s[3 * row], of.size[1] * s[3 * row + 1], of.size[2] * s[3 * row + 2]]
+  const radius = Math.sqrt(wide * wide + 4 * tall * tall + deep * deep) / 2
+  if (along < -radius || along - radius > limit) return Infinity
+  const beside = BESIDE * Math.max(along, 0)
+  const off = px * px + py * py + pz * pz - along * along
+  if (off > (radius + beside) * (radius + beside)) return Infinity
+  // The line in the thing's own frame, against its box.
+  const back = conjugate([q[4 * row], q[4 * row + 1], q[4 * row + 2], q[4 * row + 3]])
+  const from = turned(back, [-px, -py, -pz])
+  const ahead = turned(back, [dx, dy, dz])
+  let [near, far] = [0, Infinity]
+  for (const [c, low, high] of [[0, -wide / 2, wide / 2], [1, 0, tall], [2, -deep / 2, deep / 2]] as const) {
+    if (Math.abs(ahead[c]) < 1e-12) {
+      if (from[c] < low - beside || from[c] > high + beside) return Infinity
+      continue
+    }
+    const [a, b] = [(low - beside - from[c]) / ahead[c], (high + beside - from[c]) / ahead[c]]
+    near = Math.max(near, Math.min(a, b))
+    far = Math.min(far, Math.max(a, b))
+  }
+  return near <= far ? near : Infinity
+}

@@ -1,0 +1,145 @@
+import { heightAt } from '../../core/grounds/terrain.ts'
+import { pickTerrain } from '../../core/grounds/pick.ts'
+import { TERRAIN_ID } from '../../core/grounds/ground.ts'
+import type { Quaternion } from '../../core/math/quaternion.ts'
+import { multiply, normalised, turned } from '../../core/math/quaternion.ts'
+import { random } from '../../core/math/random.ts'
+import type { Asset } from '../../core/meadow.ts'
+import type { Becomes, HandGesture, InstanceAt } from '../../document/edits/hands.ts'
+import { changeByHand, letGo } from '../../document/edits/hands.ts'
+import { newGesture } from '../../document/history.ts'
+import type { Chosen } from '../../state/chosen.ts'
+import { countChosen, standing } from '../../state/chosen.ts'
+import type { FieldSession } from '../../state/field-session.ts'
+import { notify } from '../../state/notices.ts'
+
+/** What can be done with what is chosen. */
+
+/** Most that can be let go at once: each single is some 120 bytes of the document. */
+const MOST_LET_GO = 100_000
+
+/** What is chosen as it stands when a change begins: all edits of the change start from there. */
+export interface Held extends HandGesture {
+  readonly instances: readonly InstanceAt[]
+}
+
+/** Takes hold of what is chosen once growing has come to rest, so that what is seen is what the document says. */
+export async function hold(session: FieldSession, chosen: Chosen): Promise<Held> {
+  await atRest(session)
+  return { instances: standing(session.instances, chosen), gesture: newGesture(), before: session.meadow().hands }
+}
+
+function atRest({ store }: FieldSession): Promise<void> {
+  if (!store.getState().growing) return Promise.resolve()
+  return new Promise((resolve) => {
+    const stop = store.subscribe(({ growing }) => {
+      if (growing) return
+      stop()
+      resolve()
+    })
+  })
+}
+
+export function terrainHeight(session: FieldSession): (x: number, z: number) => number {
+  const { terrain } = session.store.getState()
+  const { x0, x1, z0, z1 } = terrain.bounds
+  return (x, z) => {
+    const height = heightAt(terrain, Math.max(x0, Math.min(x1, x)), Math.max(z0, Math.min(z1, z)))
+    return Number.isFinite(height) ? height : 0
+  }
+}
+
+/** Changes each of what is held. */
+export function changeHeld(session: FieldSession, held: Held, does: string, become: (at: InstanceAt, k: number) => Becomes): boolean {
+  const { instances } = held
+  if (instances.length === 0) return false
+  const name = `${does} ${instances.length === 1 ? 'one' : instances.length.toLocaleString('en')}`
+  return changeByHand(session, name, instances.map((at, k) => ({ at, to: become(at, k) })), terrainHeight(session), held)
+}
+
+/** Moves by a way, m: on the terrain each keeps its height above the ground, and `up` comes to that. */
+export function movedBy(session: FieldSession, [dx, up, dz]: readonly [number, number, number]): (at: InstanceAt) => Becomes {
+  const height = terrainHeight(session)
+  return ({ place: [x, y, z], ground }) => ({ place: [x + dx, y + up + (ground === TERRAIN_ID ? height(x + dx, z + dz) - height(x, z) : 0), z + dz] })
+}
+
+/** A turn about an axis of length 1, degrees. */
+export function turnAbout([x, y, z]: readonly [number, number, number], degrees: number): Quaternion {
+  const half = (degrees * Math.PI) / 360
+  return [x * Math.sin(half), y * Math.sin(half), z * Math.sin(half), Math.cos(half)]
+}
+
+/** Turns about the world's up, each about its own place or all about their common middle. */
+export function turnedBy(instances: readonly InstanceAt[], degrees: number, about: About): (at: InstanceAt) => Becomes {
+  const turn = turnAbout([0, 1, 0], degrees)
+  const middle = middleOf(instances)
+  return (at) => {
+    const own = normalised(multiply(turn, at.turn))
+    if (about === 'own') return { turn: own }
+    const [x, , z] = turned(turn, [at.place[0] - middle[0], 0, at.place[2] - middle[2]])
+    return { turn: own, place: [middle[0] + x, at.place[1], middle[2] + z] }
+  }
+}
+
+/** Sizes by a factor, each about its own place or all about their common middle. */
+export function sizedBy(instances: readonly InstanceAt[], factor: number, about: About): (at: InstanceAt) => Becomes {
+  const middle = middleOf(instances)
+  return ({ size, place }) => ({
+    size: [size[0] * factor, size[1] * factor, size[2] * factor],
+    ...(about === 'middle' && { place: [middle[0] + (place[0] - middle[0]) * factor, place[1], middle[2] + (place[2] - middle[2]) * factor] as const }),
+  })
+}
+
+/** Whether things are turned and sized about their own places, or about their common middle. */
+export type About = 'own' | 'middle'
+
+function middleOf(instances: readonly InstanceAt[]): readonly [number, number, number] {
+  const sum = [0, 0, 0]
+  for (const { place } of instances) for (const c of [0, 1, 2]) sum[c] += place[c]
+  return [sum[0] / instances.length, sum[1] / instances.length, sum[2] / instances.length]
+}
+
+/** Turns and sizes each at random from–to, by a throw: degrees about its own up, and a factor on the size it has. */
+export function atRandom(seed: number, turn: readonly [number, number], size: readonly [number, number]): (at: InstanceAt) => Becomes {
+  return ({ low, high, turn: now, size: own }) => {
+    const degrees = turn[0] + (turn[1] - turn[0]) * random(seed, low, high, 1)
+    const factor = size[0] + (size[1] - size[0]) * random(seed, low, high, 2)
+    return { turn: normalised(multiply(now, turnAbout([0, 1, 0], degrees))), size: [own[0] * factor, own[1] * factor, own[2] * factor] }
+  }
+}
+
+/** Higher than any ground, m. */
+const ABOVE = 13_000
+
+/** Drops each straight down onto the terrain. */
+export function dropped(session: FieldSession): (at: InstanceAt) => Becomes {
+  const { terrain } = session.store.getState()
+  return ({ place: [x, y, z] }) => {
+    const hit = pickTerrain(terrain, [x, ABOVE, z], [0, -1, 0], 2 * ABOVE)
+    return { place: [x, hit ? hit[1] : y, z] }
+  }
+}
+
+export async function takeOut(session: FieldSession, chosen: Chosen): Promise<boolean> {
+  const held = await hold(session, chosen)
+  const done = changeHeld(session, held, 'Take out', () => ({ out: true }))
+  if (done) notify('word', `${countChosen(chosen).toLocaleString('en')} taken out.`, { label: 'Bring them back', run: session.undo })
+  return done
+}
+
+/** Puts another asset in their places, keeping place, turn and size. */
+export async function swapFor(session: FieldSession, chosen: Chosen, asset: Asset): Promise<boolean> {
+  const held = await hold(session, chosen)
+  return changeHeld(session, held, `Swap for ${asset.name}`, () => ({ asset: asset.number }))
+}
+
+/** Lets the rules go of them; says so where there are more than a document should hold. */
+export async function letGoOf(session: FieldSession, chosen: Chosen): Promise<boolean> {
+  const count = countChosen(chosen)
+  if (count > MOST_LET_GO) {
+    notify('warning', `${count.toLocaleString('en')} singles would take some ${Math.round((count * 120) / 1e6).toLocaleString('en')} MB of the meadow's document, and every change of them as much again; at most ${MOST_LET_GO.toLocaleString('en')} are let go at once. Nothing was changed.`)
+    return false
+  }
+  const { instances } = await hold(session, chosen)
+  return letGo(session, instances, terrainHeight(session))
+}

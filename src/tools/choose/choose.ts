@@ -1,0 +1,192 @@
+import type { ValuesOf } from '../../core/kinds.ts'
+import { choice } from '../../core/kinds.ts'
+import type { Chosen, RowOf } from '../../state/chosen.ts'
+import { chooseWhere, countChosen, instanceAt, instanceUnder, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
+import { dragEdits } from '../../state/own-task.ts'
+import type { ActiveTool, Desk, Pointer } from '../define.ts'
+import { defineTool } from '../define.ts'
+import type { Held } from './acts.ts'
+import { changeHeld, hold, movedBy, sizedBy, takeOut, turnedBy } from './acts.ts'
+import { insideLasso } from './lasso.ts'
+
+const PARAMS = {
+  around: choice('box', [{ value: 'box', label: 'a box' }, { value: 'line', label: 'a free line' }], { label: 'Drag draws', help: 'What a drag over the picture draws around things that are to be chosen.' }),
+  about: choice('own', [{ value: 'own', label: 'each about its own place' }, { value: 'middle', label: 'all about their middle' }], { label: 'Turned and sized', help: 'Whether things are turned and sized about their own places, or about their common middle.' }),
+}
+
+export type ChooseValues = ValuesOf<typeof PARAMS>
+
+export const choose = defineTool({
+  kind: 'choose',
+  label: 'Choose',
+  keys: 'E',
+  help: 'Pick single things out of the picture, find out what they are, move, turn, size, swap or take them out.',
+  place: 1,
+  drawing: 'M3 2.5 H9 M11.5 2.5 H13.5 V5 M13.5 7.5 V13.5 H9 M6.5 13.5 H2.5 V8 M2.5 5.5 V2.5 M8 5.5 L8 10.5 M5.5 8 H10.5',
+  cursor: 'default',
+  grips: false,
+  cross: true,
+  params: PARAMS,
+  sentence: () => ['things by a click, or drag ', { param: 'around' }, ' around them; turned and sized ', { param: 'about' }],
+  begin: (desk, values) => choosing(desk, values),
+})
+
+/** A press that moves farther than this is a drag, px. */
+const DRAGGED = 4
+/** Up to so many things follow a drag themselves; of more, their marks do. */
+const MOST_LIVE = 120
+/** What Ctrl and an arrow move by, m, and , and . turn by, degrees, and with Ctrl size by: with Shift, plain, with Alt. */
+const NUDGE = { fine: 0.1, plain: 0.5, coarse: 5 }
+const TURN = { fine: 1, plain: 15, coarse: 45 }
+const SIZE = { fine: 1.01, plain: 1.05, coarse: 1.5 }
+const WAYS: Readonly<Record<string, readonly [number, number] | undefined>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+
+/** A drag of what is chosen over the ground. */
+interface Moving {
+  readonly from: readonly [number, number]
+  held: Held | null
+  by: readonly [number, number]
+}
+
+function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
+  const { session, view, state } = desk
+  let pressed: Pointer | null = null
+  let under: RowOf | null = null
+  let moving: Moving | null = null
+  let line: number[] | null = null
+
+  const find = ({ x, y }: Pointer): RowOf | null => {
+    const sight = view.sight(x, y)
+    const ground = view.pick(x, y)
+    // What stands behind a hill is not meant; what stands on it sinks into it a little.
+    const limit = ground ? Math.hypot(ground.x - sight.origin[0], ground.y - sight.origin[1], ground.z - sight.origin[2]) + BEHIND : sight.reach
+    return instanceUnder(session.instances, session.meadow(), sight, limit)
+  }
+  const isChosen = ({ planting, block, row }: RowOf) => state.getState().chosen.get(planting)?.has(block.idLow[row], block.idHigh[row]) ?? false
+  const put = (chosen: Chosen) => state.setState({ chosen })
+
+  /** Takes what was picked into the choice, by the modifiers that mean the same everywhere. */
+  function take(picked: Chosen, { shift, alt }: Pick<Pointer, 'shift' | 'alt'>): void {
+    const { chosen } = state.getState()
+    put(shift ? joined(chosen, picked) : alt ? without(chosen, picked) : picked)
+  }
+
+  function startMoving(at: Pointer): void {
+    const on = view.pick(at.x, at.y)
+    if (!on) return
+    const own: Moving = { from: [on.x, on.z], held: null, by: [0, 0] }
+    moving = own
+    void hold(session, state.getState().chosen).then((held) => {
+      own.held = held
+      if (moving !== own) write(own)
+    })
+  }
+
+  function write(own: Moving): void {
+    const { held, by } = own
+    if (held && (by[0] !== 0 || by[1] !== 0)) changeHeld(session, held, 'Move', movedBy(session, [by[0], 0, by[1]]))
+  }
+
+  /** Changes what is chosen by a key: one step of undo each. */
+  function byKey(does: string, become: (held: Held) => Parameters<typeof changeHeld>[3]): void {
+    void hold(session, state.getState().chosen).then((held) => changeHeld(session, held, does, become(held)))
+  }
+
+  return {
+    words() {
+      const { chosen, hovered } = state.getState()
+      if (hovered) return `${wordsOf(desk, hovered)}: click chooses it, with Shift also, with Alt no longer`
+      return countChosen(chosen) > 0 ? 'Drag one of them to move all; Ctrl and arrows move, , and . turn, with Ctrl size; Delete takes out, Esc lets them be' : 'Click a thing to choose it, or drag around some; double click takes all of its kind; Esc ends'
+    },
+    hover(at) {
+      const found = at && find(at)
+      const { hovered } = state.getState()
+      if (found?.block !== hovered?.block || found?.row !== hovered?.row) state.setState({ hovered: found })
+    },
+    press(at) {
+      pressed = at
+      under = find(at)
+      return true
+    },
+    drag(at) {
+      if (!pressed || at.moved <= DRAGGED) return
+      if (!moving && !line) {
+        if (under && isChosen(under) && !at.shift && !at.alt) startMoving(pressed)
+        else line = [pressed.x, pressed.y]
+      }
+      if (moving) {
+        const on = view.pick(at.x, at.y)
+        const own = moving
+        if (!on) return
+        own.by = [on.x - own.from[0], on.z - own.from[1]]
+        if (own.held && own.held.instances.length <= MOST_LIVE) dragEdits.ask(() => write(own))
+      } else if (line) {
+        if (values().around === 'box') line = [...line.slice(0, 2), at.x, at.y]
+        else line.push(at.x, at.y)
+        state.setState({ lasso: [...line] })
+      }
+    },
+    release(at) {
+      const [drawn, own] = [line, moving]
+      pressed = null
+      line = null
+      moving = null
+      state.setState({ lasso: null })
+      if (own) {
+        dragEdits.flush()
+        write(own)
+      } else if (drawn && drawn.length >= 4) {
+        const inside = insideLasso(values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn)
+        take(chooseWhere(session.instances, session.meadow(), ({ block: { position }, row }) => {
+          const seen = view.project(position[3 * row], position[3 * row + 2], position[3 * row + 1])
+          return seen !== null && inside(seen[0], seen[1])
+        }), at)
+      } else if (under) take(onlyOne(instanceAt(under)), at)
+      else if (!at.shift && !at.alt) put(NOTHING_CHOSEN)
+    },
+    cancel() {
+      pressed = null
+      line = null
+      if (moving) write(moving)
+      moving = null
+      state.setState({ lasso: null })
+    },
+    double(at) {
+      const found = find(at)
+      if (!found) return
+      const asset = found.block.asset[found.row]
+      put(chooseWhere(session.instances, session.meadow(), ({ planting, block, row }) => planting === found.planting && block.asset[row] === asset))
+    },
+    key(event) {
+      const { chosen } = state.getState()
+      if (countChosen(chosen) === 0 || (event.target as Element | null)?.closest('button')) return false
+      const way = WAYS[event.key]
+      const steps = event.code === 'Comma' ? -1 : event.code === 'Period' ? 1 : 0
+      const of = <T>({ fine, plain, coarse }: { fine: T; plain: T; coarse: T }) => (event.shiftKey ? fine : event.altKey ? coarse : plain)
+      const command = event.ctrlKey || event.metaKey
+      if (event.key === 'Delete' || event.key === 'Backspace') void takeOut(session, chosen).then((done) => done && put(NOTHING_CHOSEN))
+      else if (way && command) byKey('Move', () => movedBy(session, [way[0] * of(NUDGE), 0, way[1] * of(NUDGE)]))
+      else if (steps !== 0 && command) byKey('Size', ({ instances }) => sizedBy(instances, of(SIZE) ** steps, values().about))
+      else if (steps !== 0) byKey('Turn', ({ instances }) => turnedBy(instances, steps * of(TURN), values().about))
+      else return false
+      return true
+    },
+    escape() {
+      if (countChosen(state.getState().chosen) === 0) return false
+      put(NOTHING_CHOSEN)
+      return true
+    },
+    end: () => state.setState({ hovered: null, lasso: null }),
+  }
+}
+
+/** Things may stand so far behind the ground that is seen before them, m. */
+const BEHIND = 0.6
+
+/** "Sea thrift of Thrift". */
+export function wordsOf({ session }: Pick<Desk, 'session'>, { planting, block, row }: RowOf): string {
+  const { plantings, assets } = session.meadow()
+  const asset = assets.find(({ number }) => number === block.asset[row])?.name ?? 'An asset that is gone'
+  const own = plantings.find(({ id }) => id === planting)?.name ?? ''
+  return own.toLowerCase() === asset.toLowerCase() ? asset : `${asset} of ${own}`
+}

@@ -1,0 +1,20 @@
+/** Tells whether places of the picture lie inside a line x y x y … that closes itself, by the even–odd rule. */
+export function insideLasso(line: readonly number[]): (x: number, y: number) => boolean {
+  const n = line.length / 2
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let k = 0; k < n; k++) {
+    x0 = Math.min(x0, line[2 * k])
+    x1 = Math.max(x1, line[2 * k])
+    y0 = Math.min(y0, line[2 * k + 1])
+    y1 = Math.max(y1, line[2 * k + 1])
+  }
+  return (x, y) => {
+    if (x < x0 || x > x1 || y < y0 || y > y1) return false
+    let inside = false
+    for (let k = 0, j = n - 1; k < n; j = k++) {
+      const [ax, ay, bx, by] = [line[2 * k], line[2 * k + 1], line[2 * j], line[2 * j + 1]]
+      if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside
+    }
+    return inside
+  }
+}

@@ -1,0 +1,263 @@
+import { X } from 'lucide-react'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { useStore } from 'zustand'
+import type { Asset } from '../../core/meadow.ts'
+import { assetsByNumber } from '../../core/meadow.ts'
+import type { InstanceAt } from '../../document/edits/hands.ts'
+import type { Chosen } from '../../state/chosen.ts'
+import { chooseWhere, countChosen, NOTHING_CHOSEN, shareOf, standing, without } from '../../state/chosen.ts'
+import type { Held } from '../../tools/choose/acts.ts'
+import { atRandom, changeHeld, dropped, hold, letGoOf, movedBy, sizedBy, swapFor, takeOut, turnedBy } from '../../tools/choose/acts.ts'
+import { setToolValue, valuesOfTool } from '../../tools/define.ts'
+import { TOOLS } from '../../tools/index.ts'
+import { NumberField } from '../params/number-field.tsx'
+import { IconAction } from '../parts/actions.tsx'
+import { useField, useFieldState } from './field-context.ts'
+
+/** Most things that are marked one by one. */
+const MOST_MARKED = 100_000
+
+/** What is chosen as a sentence, and under it what can be done with it. Nothing while nothing is chosen. */
+export function ChosenBar() {
+  const { session, landscape, tool } = useField()
+  const chosen = useStore(tool, (state) => state.chosen)
+  const hovered = useStore(tool, (state) => state.hovered)
+  const plantings = useFieldState((state) => state.history.meadow.plantings)
+  const assets = useFieldState((state) => state.history.meadow.assets)
+  const [, told] = useState(0)
+  const count = countChosen(chosen)
+
+  // What stands is told by tiles as they grow.
+  useEffect(() => {
+    if (count === 0) return
+    let waiting = 0
+    const stop = session.instances.listen((planting) => {
+      if (!chosen.has(planting) || waiting) return
+      waiting = requestAnimationFrame(() => {
+        waiting = 0
+        told((n) => n + 1)
+      })
+    })
+    return () => {
+      cancelAnimationFrame(waiting)
+      stop()
+    }
+  }, [session, chosen, count])
+  // A planting that is gone takes its things out of the choice.
+  useEffect(() => {
+    const there = new Map([...chosen].filter(([id]) => plantings.some((one) => one.id === id)))
+    if (there.size < chosen.size) tool.setState({ chosen: there })
+  }, [plantings, chosen, tool])
+
+  const instances = count === 0 ? NONE : standing(session.instances, chosen)
+  useEffect(() => {
+    const byNumber = assetsByNumber(assets)
+    const marked = (one: InstanceAt) => ({ ...one, box: byNumber.get(one.asset)?.size ?? ([0.5, 0.5, 0.5] as const) })
+    const under = hovered && {
+      place: hovered.block.position.slice(3 * hovered.row, 3 * hovered.row + 3) as unknown as InstanceAt['place'],
+      turn: hovered.block.rotation.slice(4 * hovered.row, 4 * hovered.row + 4) as unknown as InstanceAt['turn'],
+      size: hovered.block.scale.slice(3 * hovered.row, 3 * hovered.row + 3) as unknown as InstanceAt['size'],
+      box: byNumber.get(hovered.block.asset[hovered.row])?.size ?? ([0.5, 0.5, 0.5] as const),
+    }
+    landscape?.setMarks(instances.slice(0, MOST_MARKED).map(marked), under)
+  })
+  useEffect(() => () => landscape?.setMarks([], null), [landscape])
+
+  if (count === 0) return null
+  return (
+    <section className="chosen-bar" data-over="" aria-label="What is chosen">
+      <div className="row">
+        <p className="grow" role="status">
+          <em>{count.toLocaleString('en')} chosen</em>: {kindsOf(instances, assets)}
+          {instances.length < count && `; ${(count - instances.length).toLocaleString('en')} of them are not there now`}
+        </p>
+        <IconAction label="Let them be" onClick={() => tool.setState({ chosen: NOTHING_CHOSEN })}>
+          <X />
+        </IconAction>
+      </div>
+      {instances.length === 1 && <Facts one={instances[0]} />}
+      <Acts chosen={chosen} instances={instances} />
+    </section>
+  )
+}
+
+const NONE: readonly InstanceAt[] = []
+
+/** "120 sea lavender, 94 thrift". */
+function kindsOf(instances: readonly InstanceAt[], assets: readonly Asset[]): string {
+  const counts = new Map<number, number>()
+  for (const { asset } of instances) counts.set(asset, (counts.get(asset) ?? 0) + 1)
+  const words = [...counts].sort((a, b) => b[1] - a[1]).map(([asset, many]) => `${many.toLocaleString('en')} ${(assets.find(({ number }) => number === asset)?.name ?? 'of an asset that is gone').toLowerCase()}`)
+  return words.length > 4 ? `${words.slice(0, 3).join(', ')} and ${words.length - 3} more kinds` : words.join(', ')
+}
+
+/** Which thing this is: place, turn, size, id, and where it comes from. */
+function Facts({ one: { planting, place: [x, y, z], turn, size, low, high, asset } }: { readonly one: InstanceAt }) {
+  const { setOpen, tool, session } = useField()
+  const name = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === planting)?.name ?? '')
+  const model = useFieldState((state) => state.history.meadow.assets.find(({ number }) => number === asset))
+  const compass = ((Math.atan2(2 * (turn[3] * turn[1] + turn[0] * turn[2]), 1 - 2 * (turn[0] ** 2 + turn[1] ** 2)) * 180) / Math.PI + 360) % 360
+  return (
+    <p className="chosen-facts">
+      {x.toFixed(2)} east, {z.toFixed(2)} south, {y.toFixed(2)} m high; turned {compass.toFixed(0)}°; sized {[...new Set(size.map((one) => one.toFixed(2)))].join(' × ')}; no. {high.toString(16)}-{low.toString(16)} of {name}{' '}
+      <button type="button" className="text-action" onClick={() => setOpen(planting)}>
+        open its planting
+      </button>{' '}
+      <button type="button" className="text-action" onClick={() => tool.setState({ chosen: chooseWhere(session.instances, session.meadow(), ({ block, row }) => block.asset[row] === asset) })}>
+        all of this asset
+      </button>{' '}
+      {model && (
+        <button
+          type="button"
+          className="text-action"
+          onClick={() => {
+            setToolValue(tool, 'sow', 'act', 'thin')
+            setToolValue(tool, 'sow', 'of', 'asset')
+            setToolValue(tool, 'sow', 'asset', model.id)
+            tool.setState({ active: 'sow' })
+          }}
+        >
+          use it for the brush
+        </button>
+      )}
+    </p>
+  )
+}
+
+/** Numbers that are set relative to how things stood when they were chosen. */
+interface Relative {
+  readonly east: number
+  readonly south: number
+  readonly up: number
+  readonly turn: number
+  readonly size: number
+}
+
+const AS_IT_IS: Relative = { east: 0, south: 0, up: 0, turn: 0, size: 1 }
+
+function Acts({ chosen, instances }: { readonly chosen: Chosen; readonly instances: readonly InstanceAt[] }) {
+  const { session, tool } = useField()
+  const assets = useFieldState((state) => state.history.meadow.assets)
+  const about = useStore(tool, () => valuesOfTool(TOOLS.get('choose'), tool).about as 'own' | 'middle')
+  const put = (next: Chosen) => tool.setState({ chosen: next })
+  const relative = useRelative(chosen, about)
+  const share = useShare(chosen)
+  const throwSeed = () => crypto.getRandomValues(new Uint32Array(1))[0]
+  const sameKinds = useMemo(() => new Set(instances.map(({ asset }) => asset)), [instances])
+  const number = (label: keyof Relative, unit: 'm' | 'deg' | 'factor', min: number, max: number, step: number, words: string) => (
+    <label className="chosen-number">
+      {words}
+      <NumberField label={words} value={relative.values[label]} unit={unit} min={min} max={max} step={step} home={AS_IT_IS[label]} onChange={(value) => value !== null && relative.set({ [label]: value })} />
+    </label>
+  )
+  return (
+    <>
+      <div className="row chosen-numbers" role="group" aria-label="Move, turn and size what is chosen">
+        {number('east', 'm', -1e4, 1e4, 0.1, 'east')}
+        {number('south', 'm', -1e4, 1e4, 0.1, 'south')}
+        {number('up', 'm', -1e3, 1e3, 0.05, 'up')}
+        {number('turn', 'deg', -360, 360, 5, 'turned')}
+        {number('size', 'factor', 0.01, 100, 0.05, 'sized')}
+      </div>
+      <div className="row chosen-acts">
+        <button type="button" className="text-action" onClick={() => void takeOut(session, chosen).then((done) => done && put(NOTHING_CHOSEN))}>
+          take out
+        </button>
+        <button type="button" className="text-action" onClick={() => void hold(session, chosen).then((held) => changeHeld(session, held, 'Turn and size at random', atRandom(throwSeed(), [0, 360], [0.85, 1.2])))}>
+          again at random
+        </button>
+        <button type="button" className="text-action" onClick={() => void hold(session, chosen).then((held) => changeHeld(session, held, 'Drop', dropped(session)))}>
+          drop
+        </button>
+        <button type="button" className="text-action" onClick={() => void letGoOf(session, chosen).then((done) => done && put(NOTHING_CHOSEN))}>
+          let go
+        </button>
+        <label className="row">
+          swap for
+          <select
+            aria-label="Swap for another asset, keeping place, turn and size"
+            value=""
+            onChange={(event) => {
+              const asset = assets.find(({ id }) => id === event.target.value)
+              if (asset) void swapFor(session, chosen, asset)
+            }}
+          >
+            <option value="">an asset…</option>
+            {assets.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="row chosen-acts">
+        <span className="row">
+          <button type="button" className="text-action" onClick={share.throwAgain}>
+            {share.thrown ? 'throw again' : 'choose'} a random
+          </button>
+          <NumberField label="Share of what is chosen" value={share.share} unit="share" min={0.01} max={1} step={0.05} home={0.4} onChange={(value) => value !== null && share.setShare(value)} />
+        </span>
+        <button type="button" className="text-action" onClick={() => put(without(chooseWhere(session.instances, session.meadow(), ({ planting }) => chosen.has(planting)), chosen))}>
+          the others of their plantings
+        </button>
+        <button type="button" className="text-action" onClick={() => put(chooseWhere(session.instances, session.meadow(), ({ planting, block, row }) => chosen.has(planting) && sameKinds.has(block.asset[row])))}>
+          all like these
+        </button>
+      </div>
+    </>
+  )
+}
+
+/** Numbers relative to how what is chosen stood when the first of them was changed: what is typed later replaces what was typed before. */
+function useRelative(chosen: Chosen, about: 'own' | 'middle') {
+  const { session } = useField()
+  const [values, setValues] = useState(AS_IT_IS)
+  const held = useRef<Promise<Held> | null>(null)
+  const wanted = useRef(AS_IT_IS)
+  useEffect(() => {
+    setValues(AS_IT_IS)
+    wanted.current = AS_IT_IS
+    held.current = null
+  }, [chosen])
+  return {
+    values,
+    set(change: Partial<Relative>) {
+      const next = { ...wanted.current, ...change }
+      wanted.current = next
+      setValues(next)
+      held.current ??= hold(session, chosen)
+      void held.current.then((own) => {
+        if (wanted.current !== next) return
+        const move = movedBy(session, [next.east, next.up, next.south])
+        const turn = turnedBy(own.instances, next.turn, about)
+        const size = sizedBy(own.instances, next.size, about)
+        changeHeld(session, own, 'Change', (at) => {
+          const sized = size(at)
+          const turnedAt = { ...at, ...sized } as InstanceAt
+          const both = { ...sized, ...turn(turnedAt) }
+          return { ...both, ...move({ ...turnedAt, ...both } as InstanceAt) }
+        })
+      })
+    },
+  }
+}
+
+/** A random share of what was chosen: thrown again, it is another share of the same. */
+function useShare(chosen: Chosen) {
+  const { tool } = useField()
+  const [share, setShare] = useState(0.4)
+  const from = useRef<{ readonly all: Chosen; readonly part: Chosen } | null>(null)
+  const thrown = from.current?.part === chosen
+  return {
+    share,
+    setShare,
+    thrown,
+    throwAgain() {
+      const all = from.current?.part === chosen ? from.current.all : chosen
+      const part = shareOf(all, share, crypto.getRandomValues(new Uint32Array(1))[0])
+      from.current = { all, part }
+      tool.setState({ chosen: part })
+    },
+  }
+}
