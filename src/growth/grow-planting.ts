@@ -143,6 +143,6 @@ export function countOf(row: Row): number {
 
 export function stateOf(row: Row, phase: PlantingState['phase']): PlantingState {
   const { attached, loose } = row.touchUps
-  const touched = row.touches === 0 ? null : { there: row.touches - attached.size - loose.length, anew: attached.size, loose: loose.length }
+  const touched = row.touches === 0 ? null : { there: row.touches - attached.size - loose.length, anew: attached.size, loose }
   return { phase, count: countOf(row), done: 0, total: 0, sentence: null, touched }
 }

@@ -85,7 +85,10 @@ function bench(meadow = meadowOf()) {
   )
   return {
     desk,
-    state: () => states.get('rule')?.touched ?? null,
+    state() {
+      const touched = states.get('rule')?.touched
+      return touched ? { ...touched, loose: touched.loose.length } : null
+    },
     async grow() {
       await grower.grow(desk.meadow(), [0, 0])
       return [...tiles].flatMap(([name, rows]) => (name.startsWith('rule ') ? rows : [])).sort((a, b) => (a.id < b.id ? -1 : 1))

@@ -9,8 +9,8 @@ export interface PlantingState {
   readonly total: number
   /** Why it failed, or what to know of its result. */
   readonly sentence: string | null
-  /** Touch-ups that stand by what is there, those that are attached anew, and those that are loose. */
-  readonly touched: { readonly there: number; readonly anew: number; readonly loose: number } | null
+  /** How many touch-ups stand by what is there, how many are attached anew, and the numbers of those that are loose. */
+  readonly touched: { readonly there: number; readonly anew: number; readonly loose: readonly number[] } | null
 }
 
 export interface GrowerEvents {

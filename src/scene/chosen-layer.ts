@@ -10,12 +10,14 @@ export interface Marked extends Stand {
 export interface ChosenLayer {
   readonly group: THREE.Group
   set(chosen: readonly Marked[], hovered: Marked | null): void
+  /** Boxes around what is about to be placed. */
+  setGhost(ghost: readonly Marked[]): void
   dispose(): void
 }
 
 /** More boxes than this would hide what they are around. */
 const MOST_BOXES = 400
-const DOT = 9
+const DOT = 11
 const CHOSEN = 0xe0a33a
 const HOVERED = 0xfffdf4
 
@@ -27,7 +29,8 @@ export function createChosenLayer(): ChosenLayer {
   const dots = new THREE.Points(new THREE.BufferGeometry(), dotMaterial())
   const boxes = linesOf(CHOSEN)
   const under = linesOf(HOVERED)
-  for (const object of [dots, boxes, under]) {
+  const ghosts = linesOf(HOVERED)
+  for (const object of [dots, boxes, under, ghosts]) {
     object.frustumCulled = false
     object.renderOrder = 10
     object.visible = false
@@ -40,8 +43,9 @@ export function createChosenLayer(): ChosenLayer {
       place(boxes, chosen.length <= MOST_BOXES ? chosen.flatMap(edgesOf) : [])
       place(under, hovered ? edgesOf(hovered) : [])
     },
+    setGhost: (ghost) => place(ghosts, ghost.slice(0, MOST_BOXES).flatMap(edgesOf)),
     dispose() {
-      for (const object of [dots, boxes, under]) {
+      for (const object of [dots, boxes, under, ghosts]) {
         object.geometry.dispose()
         object.material.dispose()
       }
@@ -62,7 +66,7 @@ function linesOf(color: number): THREE.LineSegments<THREE.BufferGeometry, THREE.
 function dotMaterial(): THREE.PointsMaterial {
   const material = new THREE.PointsMaterial({ color: CHOSEN, size: DOT, sizeAttenuation: false, depthTest: false, transparent: true, fog: false, toneMapped: false })
   material.onBeforeCompile = (shader) => {
-    shader.fragmentShader = shader.fragmentShader.replace('#include <clipping_planes_fragment>', 'float away = length(gl_PointCoord - 0.5);\nif (away > 0.5) discard;\nif (away > 0.36) diffuseColor.rgb = vec3(0.08);\n#include <clipping_planes_fragment>')
+    shader.fragmentShader = shader.fragmentShader.replace('#include <clipping_planes_fragment>', 'float away = length(gl_PointCoord - 0.5);\nif (away > 0.5 || away < 0.2) discard;\nif (away > 0.38 || away < 0.28) diffuseColor.rgb = vec3(0.08);\n#include <clipping_planes_fragment>')
   }
   return material
 }

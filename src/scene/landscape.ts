@@ -25,6 +25,8 @@ import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { ViewStep } from './view.ts'
 import type { Marked } from './chosen-layer.ts'
 import { createChosenLayer } from './chosen-layer.ts'
+import type { Ghost } from '../state/field-tool.ts'
+import { GHOST, ghostBlock, rectAround } from './ghost.ts'
 import { createEye, within } from './view.ts'
 
 export interface GroundPoint {
@@ -54,6 +56,8 @@ export interface Landscape {
   setOutlines(outlines: readonly Outline[], selected: string | null): void
   /** Marks what is chosen, and what is under the pointer. */
   setMarks(chosen: readonly Marked[], hovered: Marked | null): void
+  /** Shows things as they would stand if they were placed now, with their size boxes. */
+  setGhost(ghost: readonly Ghost[]): void
   /** Shows handles at a mesh, or at none. */
   holdMesh(id: string | null, grip: 'translate' | 'rotate' | 'scale'): void
   /** The handles at the mesh that is held, for whoever has the pointer. */
@@ -235,6 +239,24 @@ function fillShare(renderer: THREE.WebGLRenderer, frame: HTMLElement, share: num
   return share
 }
 
+/** Marks of what is chosen, and what is about to be placed. */
+function marksOf({ chosen, instancePicture, pace }: Layers, shown: Shown): Pick<Landscape, 'setMarks' | 'setGhost'> {
+  return {
+    setMarks(marked, hovered) {
+      chosen.set(marked, hovered)
+      pace.stirred()
+    },
+    setGhost(ghost) {
+      const sizes = assetsByNumber(shown.meadow?.assets ?? [])
+      // Boxes of a whole row would hide it.
+      chosen.setGhost((ghost.length === 1 ? ghost : []).map(({ asset, stand }) => ({ ...stand, box: sizes.get(asset)?.size ?? [0.5, 0.5, 0.5] })))
+      const block = ghostBlock(ghost)
+      instancePicture.setTile(GHOST, GHOST, block, rectAround(block))
+      pace.stirred()
+    },
+  }
+}
+
 /** The picture of one meadow. */
 export function createLandscape(options: LandscapeOptions): Landscape {
   const { renderer, camera, invalidate, instances } = options
@@ -243,7 +265,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   renderer.shadowMap.autoUpdate = false
   const shown: Shown = { meadow: null, terrain: null, ground: '', open: null, shadowsStale: true, drawn: { triangles: 0, instances: 0, draws: 0, groundTriangles: 0, rest: false }, drawnAt: -Infinity }
   const layers = createLayers(options, shown, frame)
-  const { pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person, chosen } = layers
+  const { pace, eye, ground, changed, instancePicture, shelf, outlines, handles, meshes, person } = layers
   const drawnListeners = new Set<() => void>()
   const draw = (wanted: boolean) => drawFrame(options, shown, layers, frame, wanted)
 
@@ -275,10 +297,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       outlines.set(lines, selected, shown.terrain)
       pace.stirred()
     },
-    setMarks(marked, hovered) {
-      chosen.set(marked, hovered)
-      pace.stirred()
-    },
+    ...marksOf(layers, shown),
     holdMesh: (id, grip) => meshes.hold(id, grip),
     handles,
     setTint(tint) {

@@ -156,12 +156,7 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
       const input = await asked(id)
       return input && pool.run(PROBE, { ...input, sight }, { urgent: true })
     },
-    async see(sights, grounds) {
-      const { meadow } = state.getState().history
-      await share(meadow)
-      const things = meadow.meshes.filter(({ id }) => grounds.includes(id)).map((mesh) => ({ kind: MESH.kind, called: mesh.name, thing: MESH.bare(mesh) }))
-      return pool.run(SEE, { surroundings: { terrain: terrainName(meadow), waterLevel: meadow.water.level, things }, grounds, sights }, { urgent: true })
-    },
+    see: (sights, grounds) => seeIn(state.getState().history.meadow, pool, share, sights, grounds),
     async tint(id, use) {
       const input = await asked(id)
       return input && pool.run(TINT, { ...input, use, side: TINT_SIDE }, { urgent: true })
@@ -184,6 +179,13 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
       return keeping
     },
   }
+}
+
+/** Where lines of sight first meet grounds of a meadow. */
+async function seeIn(meadow: Meadow, pool: Pool, share: (meadow: Meadow) => Promise<void>, sights: readonly Sight[], grounds: readonly string[]): Promise<readonly (Seen | null)[]> {
+  await share(meadow)
+  const things = meadow.meshes.filter(({ id }) => grounds.includes(id)).map((mesh) => ({ kind: MESH.kind, called: mesh.name, thing: MESH.bare(mesh) }))
+  return pool.run(SEE, { surroundings: { terrain: terrainName(meadow), waterLevel: meadow.water.level, things }, grounds, sights }, { urgent: true })
 }
 
 /** News of plantings is told together, a few times a second: every telling draws the page anew. */

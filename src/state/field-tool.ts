@@ -5,6 +5,7 @@ import type { Fold, ParamValue } from '../core/kinds.ts'
 import type { Chosen, RowOf } from './chosen.ts'
 import { NOTHING_CHOSEN } from './chosen.ts'
 import type { StrokeAct } from '../core/fields/stroke-acts.ts'
+import type { Stand } from '../core/hand/frames.ts'
 import type { ConditionUse } from '../core/meadow.ts'
 import type { PointOf } from '../document/edits/outlines.ts'
 
@@ -16,6 +17,13 @@ export interface Incoming {
   readonly more?: readonly File[]
   /** Files chosen with it that it may need. */
   readonly beside?: readonly File[]
+}
+
+/** A thing that is about to be placed. */
+export interface Ghost {
+  /** The number of its asset. */
+  readonly asset: number
+  readonly stand: Stand
 }
 
 /** A brush where it lies on a ground, m. */
@@ -69,6 +77,8 @@ export interface FieldToolState {
   /** The instances that are chosen, the one under the pointer, and the share of them that acts go to. */
   readonly chosen: Chosen
   readonly hovered: RowOf | null
+  /** What a press would place, as it would stand. */
+  readonly ghost: readonly Ghost[]
   /** The box that is drawn to choose by, px: x0 y0 x1 y1; or a free line around, px x y x y …. */
   readonly lasso: readonly number[] | null
   /** The stroke that is chosen. */
@@ -102,6 +112,7 @@ export function createFieldTool(): FieldTool {
     drawing: null,
     chosen: NOTHING_CHOSEN,
     hovered: null,
+    ghost: [],
     lasso: null,
     brush: null,
     stroke: null,

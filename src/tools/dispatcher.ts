@@ -125,22 +125,8 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     event.stopPropagation()
     tool.double(at(event))
   }
-  const key = (event: KeyboardEvent) => {
-    if (event.key === 'Escape' || (event.target instanceof Element && event.target.closest(TYPED_INTO))) return
-    const onPicture = event.target === frame || (event.target instanceof Element && event.target.tagName === 'BODY')
-    if (!(onPicture && cross(event)) && !tool.key?.(event)) return
-    event.preventDefault()
-    event.stopPropagation()
-  }
-
-  const wheel = (event: WheelEvent) => {
-    // Browsers turn the wheel sideways while Shift is held.
-    const steps = Math.sign(event.deltaY || event.deltaX)
-    if (!(event.shiftKey || event.altKey) || steps === 0 || isOver(event) || !tool.wheel?.(steps, at(event))) return
-    event.preventDefault()
-    event.stopPropagation()
-  }
-
+  const key = (event: KeyboardEvent) => giveKey(event, frame, cross, tool)
+  const wheel = (event: WheelEvent) => turnWheel(event, tool, at)
   const stopHearing = hear(frame, { wheel, pointerdown: down, pointermove: move, pointerup: up, pointercancel: cancel, dblclick: double }, () => hover(null), key)
   const stopListening = state.subscribe(({ active }, before) => {
     if (active !== before.active) take(active)
@@ -163,6 +149,24 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
       stopHearing()
     },
   }
+}
+
+/** Gives a key to the cross, while the picture has the focus, or to the tool in hand. */
+function giveKey(event: KeyboardEvent, frame: HTMLElement, cross: (event: KeyboardEvent) => boolean, tool: ActiveTool): void {
+  if (event.key === 'Escape' || (event.target instanceof Element && event.target.closest(TYPED_INTO))) return
+  const onPicture = event.target === frame || (event.target instanceof Element && event.target.tagName === 'BODY')
+  if (!(onPicture && cross(event)) && !tool.key?.(event)) return
+  event.preventDefault()
+  event.stopPropagation()
+}
+
+/** Gives the wheel to the tool in hand while Shift or Alt is held. */
+function turnWheel(event: WheelEvent, tool: ActiveTool, at: (event: MouseEvent) => Pointer): void {
+  // Browsers turn the wheel sideways while Shift is held.
+  const steps = Math.sign(event.deltaY || event.deltaX)
+  if (!(event.shiftKey || event.altKey) || steps === 0 || isOver(event) || !tool.wheel?.(steps, at(event))) return
+  event.preventDefault()
+  event.stopPropagation()
 }
 
 /** Listens to the pointer before anything inside the picture, and to keys before anything else: what is taken goes no further. Returns how to stop. */

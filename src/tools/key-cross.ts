@@ -25,7 +25,7 @@ interface CrossOf {
 export function keyCross({ view, state }: Desk, { tool, points, hover, size }: CrossOf): (event: KeyboardEvent) => boolean {
   /** Whether Enter was pressed since the cross has moved. */
   let clicked = false
-  const pointerAt = ([x, y]: readonly [number, number]): Pointer => ({ x, y, moved: 0, shift: false, alt: false, pressure: 1 })
+  const pointerAt = ([x, y]: readonly [number, number], event?: KeyboardEvent): Pointer => ({ x, y, moved: 0, shift: event?.shiftKey ?? false, alt: event?.altKey ?? false, pressure: 1 })
 
   function move(by: readonly [number, number], step: number): void {
     const [wide, high] = size()
@@ -40,7 +40,7 @@ export function keyCross({ view, state }: Desk, { tool, points, hover, size }: C
   }
 
   function click(at: Pointer): void {
-    if (clicked) return tool().double?.(at)
+    if (clicked && !at.shift && !at.alt) return tool().double?.(at)
     clicked = true
     if (tool().press?.(at)) tool().release?.(at)
     else tool().click?.(at)
@@ -51,7 +51,7 @@ export function keyCross({ view, state }: Desk, { tool, points, hover, size }: C
     const by = WAYS[event.key]
     const { cross } = state.getState()
     if (by) move(by, event.shiftKey ? STEPS.fine : event.altKey ? STEPS.coarse : STEPS.plain)
-    else if (event.key === 'Enter' && cross) click(pointerAt(cross))
+    else if (event.key === 'Enter' && cross) click(pointerAt(cross, event))
     else return false
     return true
   }

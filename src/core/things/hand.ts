@@ -4,7 +4,7 @@ import type { HandWork } from '../meadow.ts'
 import { defineThing } from './define.ts'
 
 /** Ids and tints are 32 bits. */
-const WORD = 2 ** 32
+const WORD = 4294967296
 
 /**
  * What a hand did to single instances. Growing asks for what of it lies near a tile by its planting, whose id it has,

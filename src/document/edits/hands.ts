@@ -202,11 +202,37 @@ function set(row: number[], from: number, values: readonly number[]): void {
 
 /** Forgets touch-ups of a planting, by their numbers: what they were made for is as the rules make it. */
 export function forgetTouchUps(editor: Editor, planting: string, numbers: readonly number[]): boolean {
-  return editor.edit(numbers.length === 1 ? 'Forget a touch-up' : `Forget ${numbers.length.toLocaleString('en')} touch-ups`, (draft) => {
+  return dropTouchUps(editor, numbers.length === 1 ? 'Forget a touch-up' : `Forget ${numbers.length.toLocaleString('en')} touch-ups`, planting, numbers)
+}
+
+function dropTouchUps(editor: Editor, name: string, planting: string, numbers: readonly number[], gesture?: string): boolean {
+  return editor.edit(name, (draft) => {
     if (!draft.hands.some(({ id }) => id === planting)) return
     const { work, touched } = workOf(draft, planting)
     work.touched[0] = withRows(touched, TOUCH, numbers.map((row) => ({ row, values: null })))
+  }, gesture)
+}
+
+/** Makes singles of touch-ups whose instances are gone, upright where those stood; what was taken out is forgotten. */
+export function looseToSingles(editor: Editor, planting: string, numbers: readonly number[], heightAt: HeightAt): boolean {
+  const { meshes, hands } = editor.meadow()
+  const work = hands.find(({ id }) => id === planting)
+  if (!work) return false
+  const gesture = `loose ${crypto.randomUUID()}`
+  const name = numbers.length === 1 ? 'Make a single of a loose one' : `Make singles of ${numbers.length.toLocaleString('en')} loose ones`
+  const given = numbers.flatMap((number): NewSingle[] => {
+    const row = rowAt(work.touched[0] ?? [], number, TOUCH)
+    const ground = work.grounds[row[T.ground]]
+    const frame = groundFrame(ground, meshes, heightAt)
+    if (row.length < TOUCH || row[T.out] > 0 || !frame) return []
+    const home = row.slice(T.home, T.home + 3).map((value, c) => value + row[T.move + c])
+    const turn = row.slice(T.turn, T.turn + 4) as unknown as Quaternion
+    const size = row.slice(T.size, T.size + 3) as unknown as Stand['size']
+    const place = ground === TERRAIN_ID ? ([home[0], heightAt(home[0], home[2]) + row[T.move + 1], home[2]] as const) : frame.placeToWorld(home as unknown as Stand['place'])
+    return [{ planting, ground, asset: row[T.swap] >= 0 ? row[T.swap] : row[T.asset], place, turn: ground === TERRAIN_ID ? turn : frame.turnToWorld(turn), size }]
   })
+  if (given.length > 0 && addSingles(editor, name, given, heightAt, gesture).length === 0) return false
+  return dropTouchUps(editor, name, planting, numbers, gesture)
 }
 
 /** Makes singles of instances that stand: the rules let go of them. */

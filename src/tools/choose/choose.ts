@@ -55,13 +55,7 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
   let moving: Moving | null = null
   let line: number[] | null = null
 
-  const find = ({ x, y }: Pointer): RowOf | null => {
-    const sight = view.sight(x, y)
-    const ground = view.pick(x, y)
-    // What stands behind a hill is not meant; what stands on it sinks into it a little.
-    const limit = ground ? Math.hypot(ground.x - sight.origin[0], ground.y - sight.origin[1], ground.z - sight.origin[2]) + BEHIND : sight.reach
-    return instanceUnder(session.instances, session.meadow(), sight, limit)
-  }
+  const find = (at: Pointer) => thingUnder(desk, at)
   const isChosen = ({ planting, block, row }: RowOf) => state.getState().chosen.get(planting)?.has(block.idLow[row], block.idHigh[row]) ?? false
   const put = (chosen: Chosen) => state.setState({ chosen })
 
@@ -85,11 +79,6 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
   function write(own: Moving): void {
     const { held, by } = own
     if (held && (by[0] !== 0 || by[1] !== 0)) changeHeld(session, held, 'Move', movedBy(session, [by[0], 0, by[1]]))
-  }
-
-  /** Changes what is chosen by a key: one step of undo each. */
-  function byKey(does: string, become: (held: Held) => Parameters<typeof changeHeld>[3]): void {
-    void hold(session, state.getState().chosen).then((held) => changeHeld(session, held, does, become(held)))
   }
 
   return {
@@ -157,20 +146,7 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
       const asset = found.block.asset[found.row]
       put(chooseWhere(session.instances, session.meadow(), ({ planting, block, row }) => planting === found.planting && block.asset[row] === asset))
     },
-    key(event) {
-      const { chosen } = state.getState()
-      if (countChosen(chosen) === 0 || (event.target as Element | null)?.closest('button')) return false
-      const way = WAYS[event.key]
-      const steps = event.code === 'Comma' ? -1 : event.code === 'Period' ? 1 : 0
-      const of = <T>({ fine, plain, coarse }: { fine: T; plain: T; coarse: T }) => (event.shiftKey ? fine : event.altKey ? coarse : plain)
-      const command = event.ctrlKey || event.metaKey
-      if (event.key === 'Delete' || event.key === 'Backspace') void takeOut(session, chosen).then((done) => done && put(NOTHING_CHOSEN))
-      else if (way && command) byKey('Move', () => movedBy(session, [way[0] * of(NUDGE), 0, way[1] * of(NUDGE)]))
-      else if (steps !== 0 && command) byKey('Size', ({ instances }) => sizedBy(instances, of(SIZE) ** steps, values().about))
-      else if (steps !== 0) byKey('Turn', ({ instances }) => turnedBy(instances, steps * of(TURN), values().about))
-      else return false
-      return true
-    },
+    key: (event) => changeByKey(desk, event, values),
     escape() {
       if (countChosen(state.getState().chosen) === 0) return false
       put(NOTHING_CHOSEN)
@@ -178,6 +154,32 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
     },
     end: () => state.setState({ hovered: null, lasso: null }),
   }
+}
+
+/** The thing that is seen at a place of the picture. */
+function thingUnder({ session, view }: Desk, { x, y }: Pointer): RowOf | null {
+  const sight = view.sight(x, y)
+  const ground = view.pick(x, y)
+  // What stands behind a hill is not meant; what stands on it sinks into it a little.
+  const limit = ground ? Math.hypot(ground.x - sight.origin[0], ground.y - sight.origin[1], ground.z - sight.origin[2]) + BEHIND : sight.reach
+  return instanceUnder(session.instances, session.meadow(), sight, limit)
+}
+
+/** Changes what is chosen by a key, one step of undo each; whether the key was meant for it. */
+function changeByKey({ session, state }: Desk, event: KeyboardEvent, values: () => ChooseValues): boolean {
+  const { chosen } = state.getState()
+  if (countChosen(chosen) === 0 || (event.target as Element | null)?.closest('button')) return false
+  const way = WAYS[event.key]
+  const steps = event.code === 'Comma' ? -1 : event.code === 'Period' ? 1 : 0
+  const of = <T>({ fine, plain, coarse }: { fine: T; plain: T; coarse: T }) => (event.shiftKey ? fine : event.altKey ? coarse : plain)
+  const command = event.ctrlKey || event.metaKey
+  const change = (does: string, become: (held: Held) => Parameters<typeof changeHeld>[3]) => void hold(session, chosen).then((held) => changeHeld(session, held, does, become(held)))
+  if (event.key === 'Delete' || event.key === 'Backspace') void takeOut(session, chosen).then((done) => done && state.setState({ chosen: NOTHING_CHOSEN }))
+  else if (way && command) change('Move', () => movedBy(session, [way[0] * of(NUDGE), 0, way[1] * of(NUDGE)]))
+  else if (steps !== 0 && command) change('Size', ({ instances }) => sizedBy(instances, of(SIZE) ** steps, values().about))
+  else if (steps !== 0) change('Turn', ({ instances }) => turnedBy(instances, steps * of(TURN), values().about))
+  else return false
+  return true
 }
 
 /** Things may stand so far behind the ground that is seen before them, m. */

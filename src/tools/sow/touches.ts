@@ -1,7 +1,7 @@
 import type { Meadow, Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { ACT_WORDS } from '../../document/edits/strokes.ts'
-import type { SowValues } from './sow.ts'
+import type { SowValues } from './settings.ts'
 import type { UnderBrush } from './under-brush.ts'
 import { sumOf } from './under-brush.ts'
 

@@ -15,6 +15,7 @@ import { useField, useFieldState } from './field-context.ts'
 import { GroundsEditor } from './grounds-editor.tsx'
 import { HabitatEditor } from './habitat-editor.tsx'
 import { StrokesSection } from './strokes-section.tsx'
+import { TouchedSection } from './touched-section.tsx'
 import { MixEditor } from './mix-editor.tsx'
 import { setParam, throwAgain } from '../../document/edits/plantings.ts'
 
@@ -51,6 +52,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
         {meshGroundsOf(planting).length > 0 && <Fields planting={planting} params={kind.params} fold="where" />}
         <HabitatEditor planting={planting.id} habitat={planting.habitat} combine={planting.combine} locked={planting.locked} />
         <StrokesSection planting={planting} />
+        <TouchedSection planting={planting} />
       </>
     ),
     'how-many': <Fields planting={planting} params={kind.params} fold="how-many" />,

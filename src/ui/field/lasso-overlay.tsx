@@ -1,5 +1,14 @@
+import { useEffect } from 'react'
 import { useStore } from 'zustand'
 import { useField } from './field-context.ts'
+
+/** Shows in the picture what a press would place. */
+export function GhostShown() {
+  const { tool, landscape } = useField()
+  const ghost = useStore(tool, (state) => state.ghost)
+  useEffect(() => landscape?.setGhost(ghost), [landscape, ghost])
+  return null
+}
 
 /** What is drawn around things that are to be chosen. */
 export function LassoOverlay() {

@@ -5,7 +5,7 @@ import { Picture } from '../../scene/picture.tsx'
 import type { Dispatcher } from '../../tools/dispatcher.ts'
 import { createDispatcher } from '../../tools/dispatcher.ts'
 import { ChosenBar } from './chosen-bar.tsx'
-import { LassoOverlay } from './lasso-overlay.tsx'
+import { GhostShown, LassoOverlay } from './lasso-overlay.tsx'
 import { BrushOverlay } from './brush-overlay.tsx'
 import { BeaconOverlay } from './beacon-overlay.tsx'
 import { useField, useOpen } from './field-context.ts'
@@ -73,6 +73,7 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
           <StrokeOverlay />
           <BrushOverlay />
           <LassoOverlay />
+          <GhostShown />
           <ChosenBar />
           <Probe />
           <TintLegend />

@@ -10,6 +10,7 @@ import { VirtualList } from '../parts/virtual-list.tsx'
 import { isFound, rowsOf, useColumns } from './asset-rows.ts'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
+import { setToolValue } from '../../tools/define.ts'
 import { addPlanting, firstSpacing } from '../../document/edits/plantings.ts'
 
 /** Even spreads hold about so many instances to a squared spacing. */
@@ -23,33 +24,25 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
   const [wanted, setWanted] = useState('')
   const [asset, setAsset] = useState<Asset | null>(null)
   const [on, setOn] = useState<PlacedMesh | null>(null)
-  const [sown, setSown] = useState(false)
+  const [byHand, setByHand] = useState<'sow' | 'place' | null>(null)
   const [shelf, columns] = useColumns<HTMLDivElement>(98)
   const rows = useMemo(() => rowsOf(assets.filter((one) => isFound(one, wanted)), columns), [assets, wanted, columns])
   const byKey = useMemo(() => new Map(rows.map((row) => [row.key, row])), [rows])
 
   const grow = (chosen: Asset | null) => {
     if (!chosen) return
-    setOpen(addPlanting(session, chosen.id, grounds(on, sown), sown ? 'sown' : 'spread'))
+    setOpen(addPlanting(session, chosen.id, grounds(on, byHand !== null), byHand ? 'sown' : 'spread'))
     onClose()
-    // What is sown begins with the brush.
-    if (sown) tool.setState({ active: 'sow' })
+    // What is done by hand begins with its tool.
+    if (byHand === 'place') setToolValue(tool, 'place', 'asset', chosen.id)
+    if (byHand) tool.setState({ active: byHand })
   }
-  const choose = (mesh: PlacedMesh | null, byHand: boolean) => {
+  const choose = (mesh: PlacedMesh | null, how: 'sow' | 'place' | null) => {
     setOn(mesh)
-    setSown(byHand)
+    setByHand(how)
   }
   /** What is sown by hand can be sown on the terrain and on all meshes that are grounds. */
-  const grounds = (mesh: PlacedMesh | null, byHand: boolean) => (mesh ? [mesh.id] : byHand ? [TERRAIN_ID, ...meshGrounds.map(({ id }) => id)] : undefined)
-  const sownWay = (
-    <Way chosen={sown} onChoose={() => choose(null, true)} label="Sown by hand" help={meshGrounds.length > 0 ? 'Painted with a brush, on the ground and on meshes.' : 'Painted with a brush.'}>
-      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
-      <path d="M5 33 C14 24 24 40 42 27" className="w-stroke" />
-      {[[9, 30], [14, 29], [19, 32], [24, 34], [29, 34], [35, 31], [40, 28]].map(([x, y]) => (
-        <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
-      ))}
-    </Way>
-  )
+  const grounds = (mesh: PlacedMesh | null, all: boolean) => (mesh ? [mesh.id] : all ? [TERRAIN_ID, ...meshGrounds.map(({ id }) => id)] : undefined)
   const bring = async () => {
     const chosen = await chooseModels(MODEL_ENDINGS, BESIDE_ENDINGS)
     if (!chosen) return
@@ -105,15 +98,15 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
         <section aria-label="How">
           <h3>How</h3>
           <div role="radiogroup" aria-label="How it is laid out" className="chooser-ways">
-            <Way chosen={on === null && !sown} onChoose={() => choose(null, false)} label="Spread over the ground" help="By rule, wherever its conditions let it.">
+            <Way chosen={on === null && !byHand} onChoose={() => choose(null, null)} label="Spread over the ground" help="By rule, wherever its conditions let it.">
               <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
               {[[7, 31], [13, 29], [18, 31], [25, 32], [31, 31], [38, 28], [43, 29], [22, 36], [34, 36], [11, 37]].map(([x, y]) => (
                 <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
               ))}
             </Way>
-            {sownWay}
+            <HandWays byHand={byHand} onMeshes={meshGrounds.length > 0} onChoose={(how) => choose(null, how)} />
             {meshGrounds.map((mesh) => (
-              <Way key={mesh.id} chosen={on?.id === mesh.id} onChoose={() => choose(mesh, false)} label={`Spread over ${mesh.name}`} help="On the faces of this mesh.">
+              <Way key={mesh.id} chosen={on?.id === mesh.id} onChoose={() => choose(mesh, null)} label={`Spread over ${mesh.name}`} help="On the faces of this mesh.">
                 <path d="M8 40 L14 16 L30 10 L42 24 L40 40Z" className="w-far" />
                 {[[14, 20], [22, 13], [31, 13], [38, 22], [12, 31], [25, 24], [33, 32]].map(([x, y]) => (
                   <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -4 -3 -6M${x} ${y}q1 -5 2 -7`} className="w-grass" />
@@ -121,10 +114,15 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
               </Way>
             ))}
           </div>
-          {asset && (
+          {asset && byHand === 'place' && (
+            <p className="chooser-sentence" role="status">
+              <em>{asset.name}</em>, one by one where you click, just as it is shown. More of it can be sown by brush.
+            </p>
+          )}
+          {asset && byHand !== 'place' && (
             <p className="chooser-sentence" role="status">
               <em>{asset.name}</em>, about every <strong>{showQuantity(firstSpacing(asset, ground), 'm')}</strong>
-              {sown ? ' where it is painted' : on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
+              {byHand === 'sow' ? ' where it is painted' : on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
               {isWide(asset, ground) ? 'That is wide apart, as the ground is large: set them closer where you say where they grow.' : 'All of it can be changed while it grows.'}
             </p>
           )}
@@ -142,6 +140,33 @@ function isWide(asset: Asset, ground: { readonly sizeX: number; readonly sizeZ: 
 function howMany(asset: Asset, ground: { readonly sizeX: number; readonly sizeZ: number }): string {
   const spacing = firstSpacing(asset, ground)
   return Number(((PER_SPACING2 * ground.sizeX * ground.sizeZ) / spacing ** 2).toPrecision(2)).toLocaleString('en')
+}
+
+interface HandWaysProps {
+  readonly byHand: 'sow' | 'place' | null
+  /** Whether there are meshes to sow on. */
+  readonly onMeshes: boolean
+  readonly onChoose: (how: 'sow' | 'place') => void
+}
+
+/** What is done by hand. */
+function HandWays({ byHand, onMeshes, onChoose }: HandWaysProps) {
+  return (
+    <>
+    <Way chosen={byHand === 'sow'} onChoose={() => onChoose('sow')} label="Sown by hand" help={onMeshes ? 'Painted with a brush, on the ground and on meshes.' : 'Painted with a brush.'}>
+      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
+      <path d="M5 33 C14 24 24 40 42 27" className="w-stroke" />
+      {[[9, 30], [14, 29], [19, 32], [24, 34], [29, 34], [35, 31], [40, 28]].map(([x, y]) => (
+        <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
+      ))}
+    </Way>
+    <Way chosen={byHand === 'place'} onChoose={() => onChoose('place')} label="One by one" help="Placed where you click, as it is shown.">
+      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
+      <path d="M23 32q-5 -12 -8 -17M23 32q0 -14 2 -22M23 32q5 -10 9 -14" className="w-grass" />
+      <path d="M12 8 H36 V35 H12Z" className="w-box" />
+    </Way>
+    </>
+  )
 }
 
 interface WayProps {

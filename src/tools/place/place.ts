@@ -1,0 +1,200 @@
+import { TERRAIN_ID } from '../../core/grounds/ground.ts'
+import type { Stand } from '../../core/hand/frames.ts'
+import { choice, length, number, ref } from '../../core/kinds.ts'
+import type { ValuesOf } from '../../core/kinds.ts'
+import type { Asset, Planting } from '../../core/meadow.ts'
+import type { Seen } from '../../core/plantings/ask.ts'
+import { addSingles } from '../../document/edits/hands.ts'
+import { newGesture } from '../../document/history.ts'
+import { notify } from '../../state/notices.ts'
+import type { ActiveTool, Desk, Pointer } from '../define.ts'
+import { defineTool, setToolValue } from '../define.ts'
+import { createEyes } from '../eyes.ts'
+import { terrainHeight } from '../choose/acts.ts'
+import { rowBetween } from './row-between.ts'
+import type { Look } from './stand.ts'
+import { standOf, thrown } from './stand.ts'
+
+const PARAMS = {
+  asset: ref('asset', { label: 'What', help: 'The asset that is placed; at first the one that the open planting has most of.' }),
+  manner: choice('one', [{ value: 'one', label: 'one by one' }, { value: 'row', label: 'in a row' }], { label: 'How many', help: 'One with each click, or a straight row between two clicks.' }),
+  count: number('count', 10, { label: 'Things in the row', help: 'How many stand in a row, at both ends too.', min: 2, max: 10000, step: 1, shownWhen: { param: 'manner', is: ['row'] } }),
+  drawn: choice('random', [{ value: 'random', label: 'at random' }, { value: 'shown', label: 'as shown' }], { label: 'Turned and sized', help: 'At random, as the planting says how things stand, or just so as it was shown last.' }),
+  stands: choice('upright', [{ value: 'upright', label: 'upright' }, { value: 'slope', label: 'square to the ground' }], { label: 'Stands', help: 'Upright, or square to the ground where it is placed.' }),
+  lift: length(0, { label: 'Off the ground', help: 'How far it is lifted off the ground, or below 0 sunk into it.', min: -100, max: 100, step: 0.05 }),
+  along: choice('up', [{ value: 'up', label: 'straight up' }, { value: 'normal', label: 'square to the ground' }], { label: 'Lifted', help: 'Which way it is lifted.' }),
+  spacing: length(1, { label: 'Spacing of a run', help: 'How far apart things come while Shift is held and the pointer dragged.', min: 0.05, max: 1000, step: 0.1 }),
+}
+
+export type PlaceValues = ValuesOf<typeof PARAMS>
+
+export const place = defineTool({
+  kind: 'place',
+  label: 'Place',
+  keys: 'X',
+  help: 'Place things one by one, just where and as they are shown, or in a straight row.',
+  place: 2,
+  drawing: 'M8 1.5 V9 M5.5 6.5 L8 9 L10.5 6.5 M2 11.5 C5 9.5 11 9.5 14 11.5 M3.5 14 H12.5',
+  cursor: 'crosshair',
+  grips: false,
+  cross: true,
+  params: PARAMS,
+  sentence: ({ manner }) => [
+    { param: 'asset' },
+    ' ',
+    { param: 'manner' },
+    ...(manner === 'row' ? [' of ', { param: 'count' }] : [' (a run every ', { param: 'spacing' }, ')']),
+    ', turned and sized ',
+    { param: 'drawn' },
+    ', ',
+    { param: 'stands' },
+    ', ',
+    { param: 'lift' },
+    ' off the ground, ',
+    { param: 'along' },
+  ],
+  begin(desk, values) {
+    const open = openOf(desk)
+    if (!open) return 'Open a planting first, by a click on its name: what is placed belongs to it.'
+    const { asset } = values()
+    const { assets } = desk.session.meadow()
+    if (!assets.some(({ id }) => id === asset)) {
+      const most = [...open.mix].sort((a, b) => b.share - a.share)[0]?.asset ?? assets[0]?.id
+      if (most === undefined) return 'The nursery is empty; bring in a model first.'
+      setToolValue(desk.state, 'place', 'asset', most)
+    }
+    return placing(desk, values)
+  },
+})
+
+function openOf({ session, state }: Pick<Desk, 'session' | 'state'>): Planting | undefined {
+  return session.meadow().plantings.find(({ id }) => id === state.getState().open)
+}
+
+/** Degrees that a drag turns by for each px sideways, and the px up or down that size by a factor of e. */
+const TURNED = 0.75
+const SIZED = 220
+const DRAGGED = 5
+
+function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
+  const { session, state } = desk
+  const eyes = createEyes(desk)
+  let look: Look = thrown(openOf(desk))
+  let seen: Seen | null = null
+  let held: { readonly from: Pointer; readonly at: Seen; readonly look: Look; run: Seen[] | null } | null = null
+  /** Where a row begins. */
+  let anchor: Seen | null = null
+
+  const grounds = () => [...new Set([...(openOf(desk)?.grounds ?? []), TERRAIN_ID, ...session.meadow().meshes.filter(({ role }) => role === 'ground').map(({ id }) => id)])]
+  const assetNow = (): Asset | undefined => session.meadow().assets.find(({ id }) => id === values().asset)
+  const standAt = (at: Seen, own: Look): Stand => standOf(values(), at, own)
+
+  /** What a press would place now. */
+  function meant(): readonly { readonly stand: Stand; readonly ground: string }[] {
+    if (held?.run) return held.run.map((at, k) => ({ stand: standAt(at, lookOf(k)), ground: at.ground }))
+    if (!seen) return []
+    if (values().manner === 'row' && anchor) return rowBetween(anchor, seen, values().count, terrainHeight(session)).map((at, k) => ({ stand: standAt(at, lookOf(k)), ground: at.ground }))
+    return [{ stand: standAt(held?.at ?? seen, look), ground: (held?.at ?? seen).ground }]
+  }
+
+  /** How the one of a number in a run or row is turned and sized: as the first where all are as shown. */
+  const looks: Look[] = []
+  function lookOf(k: number): Look {
+    if (values().drawn === 'shown') return look
+    while (looks.length <= k) looks.push(thrown(openOf(desk)))
+    return looks[k]
+  }
+
+  function show(): void {
+    const asset = assetNow()
+    state.setState({ ghost: asset ? meant().map(({ stand }) => ({ asset: asset.number, stand })) : [] })
+  }
+
+  function put(): void {
+    const [open, asset] = [openOf(desk), assetNow()]
+    const things = meant()
+    if (!asset || things.length === 0) return notify('word', 'There is no ground there; point at the ground.')
+    if (!open) return notify('word', 'The planting was closed or removed; open one by a click on its name.')
+    if (!open.visible) return notify('word', `“${open.name}” is hidden, so that nothing of it would be seen; show it first.`)
+    const name = `Place ${things.length === 1 ? asset.name : `${things.length.toLocaleString('en')} ${asset.name}`}`
+    addSingles(session, name, things.map(({ stand, ground }) => ({ ...stand, planting: open.id, ground, asset: asset.number })), terrainHeight(session), newGesture())
+    if (values().drawn === 'random') look = thrown(openOf(desk))
+    looks.length = 0
+  }
+
+  function change(by: Partial<Look>): void {
+    look = { ...look, ...by }
+    setToolValue(state, 'place', 'drawn', 'shown')
+    show()
+  }
+
+  return {
+    words: () => (anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
+    hover(at) {
+      if (!at) {
+        seen = null
+        return state.setState({ ghost: [] })
+      }
+      eyes.look(at, grounds(), (found) => {
+        seen = found
+        show()
+      })
+    },
+    press(at) {
+      if (seen) held = { from: at, at: seen, look, run: null }
+      return true
+    },
+    drag(at) {
+      const own = held
+      if (!own || at.moved <= DRAGGED) return
+      if (at.shift || own.run) {
+        own.run ??= [own.at]
+        eyes.look(at, grounds(), (found) => {
+          if (!found || !own.run) return
+          own.run.push(...along(own.run[own.run.length - 1], found, values().spacing))
+          show()
+        })
+        return
+      }
+      change({ turn: own.look.turn + (at.x - own.from.x) * TURNED, size: Math.max(0.05, own.look.size * Math.exp((own.from.y - at.y) / SIZED)) })
+    },
+    release() {
+      const row = values().manner === 'row' && !held?.run
+      if (row && !anchor && seen) anchor = seen
+      else {
+        put()
+        anchor = null
+      }
+      held = null
+      show()
+    },
+    cancel() {
+      held = null
+      show()
+    },
+    key({ code, altKey, shiftKey }) {
+      const steps = code === 'Comma' ? -1 : code === 'Period' ? 1 : 0
+      if (steps !== 0) change(altKey ? { size: look.size * 1.05 ** steps } : { turn: look.turn + steps * (shiftKey ? 1 : 15) })
+      return steps !== 0
+    },
+    wheel(steps, { alt }) {
+      change(alt ? { size: look.size * 1.05 ** -steps } : { turn: look.turn + steps * 5 })
+      return true
+    },
+    escape() {
+      if (!held && !anchor) return false
+      held = null
+      anchor = null
+      show()
+      return true
+    },
+    end: () => state.setState({ ghost: [] }),
+  }
+}
+
+/** Places on the way from the last of a run to where the pointer is, a spacing apart; none while it is nearer. */
+function along(last: Seen, to: Seen, spacing: number): Seen[] {
+  const away = Math.hypot(to.place.x - last.place.x, to.place.y - last.place.y, to.place.z - last.place.z)
+  // The pointer is on the ground; places between are only taken where it has come to.
+  return away >= spacing ? [to] : []
+}
