@@ -113,19 +113,28 @@ export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'pl
   const assets = assetsByNumber(meadow.assets)
   let best: RowOf | null = null
   let nearest = limit
+  let beside: RowOf | null = null
+  let nearestBeside = limit
   for (const { id, visible } of meadow.plantings) {
     if (!visible) continue
     for (const [tile, { block, rect }] of tiles.get(id) ?? []) {
       if (!crosses(rect, origin, direction, nearest)) continue
       for (let row = 0; row < block.count; row++) {
-        const away = hit(block, row, assets, origin, direction, nearest)
-        if (away >= nearest) continue
-        nearest = away
-        best = { planting: id, tile, block, row }
+        const away = hit(block, row, assets, origin, direction, nearest, 0)
+        if (away < nearest) {
+          nearest = away
+          best = { planting: id, tile, block, row }
+        } else if (!best) {
+          // What lies a little beside counts where nothing is met.
+          const close = hit(block, row, assets, origin, direction, nearestBeside, BESIDE)
+          if (close >= nearestBeside) continue
+          nearestBeside = close
+          beside = { planting: id, tile, block, row }
+        }
       }
     }
   }
-  return best
+  return best ?? beside
 }
 
 /** Things reach over the borders of their tiles by so much, m. */
@@ -146,8 +155,8 @@ function crosses({ x0, z0, x1, z1 }: { readonly x0: number; readonly z0: number;
   return near <= far
 }
 
-/** How far along a line of sight a row is met; infinite where it is not. */
-function hit({ position: p, rotation: q, scale: s, asset }: Block, row: number, assets: ReadonlyMap<number, Asset>, [ox, oy, oz]: Sight['origin'], [dx, dy, dz]: Sight['direction'], limit: number): number {
+/** How far along a line of sight a row is met, or passed by so closely (see {@link BESIDE}); infinite where it is not. */
+function hit({ position: p, rotation: q, scale: s, asset }: Block, row: number, assets: ReadonlyMap<number, Asset>, [ox, oy, oz]: Sight['origin'], [dx, dy, dz]: Sight['direction'], limit: number, close: number): number {
   const px = p[3 * row] - ox
   const py = p[3 * row + 1] - oy
   const pz = p[3 * row + 2] - oz
@@ -157,7 +166,7 @@ function hit({ position: p, rotation: q, scale: s, asset }: Block, row: number, 
   const [wide, tall, deep] = [of.size[0] * s[3 * row], of.size[1] * s[3 * row + 1], of.size[2] * s[3 * row + 2]]
   const radius = Math.sqrt(wide * wide + 4 * tall * tall + deep * deep) / 2
   if (along < -radius || along - radius > limit) return Infinity
-  const beside = BESIDE * Math.max(along, 0)
+  const beside = close * Math.max(along, 0)
   const off = px * px + py * py + pz * pz - along * along
   if (off > (radius + beside) * (radius + beside)) return Infinity
   // The line in the thing's own frame, against its box.

@@ -1,9 +1,12 @@
 import type { FieldToolState } from '../state/field-tool.ts'
+import { countChosen, NOTHING_CHOSEN } from '../state/chosen.ts'
 import { defineTool } from './define.ts'
 
 /** What can be held while looking around, the newest kind of hold first: each is let go by one step back. */
 const HELD: readonly { readonly held: (state: FieldToolState) => unknown; readonly letGo: Partial<FieldToolState> }[] = [
   { held: ({ tint }) => tint, letGo: { tint: null } },
+  { held: ({ chosen }) => (countChosen(chosen) > 0 ? 'chosen' : null), letGo: { chosen: NOTHING_CHOSEN } },
+  { held: ({ stroke }) => stroke, letGo: { stroke: null } },
   { held: ({ mesh }) => mesh, letGo: { mesh: null } },
   { held: ({ beacon }) => beacon, letGo: { beacon: null } },
   { held: ({ selected }) => selected, letGo: { selected: null, point: null } },

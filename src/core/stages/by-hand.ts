@@ -8,6 +8,7 @@ import type { Rect } from '../grounds/terrain.ts'
 import { widened } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
 import { writeIds } from '../identity.ts'
+import type { Quaternion } from '../math/quaternion.ts'
 import { multiply, normalised } from '../math/quaternion.ts'
 import type { Rooms } from './rooms.ts'
 import type { Chosen, Stages } from './stages.ts'
@@ -164,8 +165,9 @@ function touchRow(block: Block, row: number, touched: Float64Array, at: number, 
   position[p + 1] += rise + touched[at + M.move + 1]
   position[p] = x
   position[p + 2] = z
-  const turn = normalised(multiply([touched[at + M.turn], touched[at + M.turn + 1], touched[at + M.turn + 2], touched[at + M.turn + 3]], [rotation[4 * row], rotation[4 * row + 1], rotation[4 * row + 2], rotation[4 * row + 3]]))
-  rotation.set(turn, 4 * row)
+  const by: Quaternion = [touched[at + M.turn], touched[at + M.turn + 1], touched[at + M.turn + 2], touched[at + M.turn + 3]]
+  // What is not turned keeps its last bit.
+  if (by[0] !== 0 || by[1] !== 0 || by[2] !== 0) rotation.set(normalised(multiply(by, [rotation[4 * row], rotation[4 * row + 1], rotation[4 * row + 2], rotation[4 * row + 3]])), 4 * row)
   for (let c = 0; c < 3; c++) scale[p + c] *= touched[at + M.size + c]
   const wide = Math.max(scale[p], scale[p + 2])
   if (touched[at + M.swap] >= 0) {

@@ -33,8 +33,10 @@ interface Run {
   readonly points: number[]
   /** Strokes by their plantings. */
   readonly strokes: Map<string, string>
-  /** Numbers that are written. */
+  /** Numbers that are written and stay. */
   written: number
+  /** Whether there is more to be written. */
+  more: boolean
 }
 
 export function startPass(session: Pick<FieldSession, 'meadow' | 'edit' | 'undo'>, setting: Setting, now: () => number): Pass {
@@ -49,8 +51,8 @@ export function startPass(session: Pick<FieldSession, 'meadow' | 'edit' | 'undo'
 
   function write(): void {
     if (!run || over || run.points.length === 0) return
-    const { ground, points, strokes, written } = run
-    if (strokes.size > 0 && written !== points.length) {
+    const { ground, points, strokes, written, more } = run
+    if (strokes.size > 0 && more) {
       // The last point that was written may have been moved on.
       const from = Math.max(0, Math.min(written, points.length) - POINT)
       const drawn = stand(session, strokes.values()) && drawOn(session, [...strokes.values()], from / POINT, points.slice(from), gesture)
@@ -64,21 +66,23 @@ export function startPass(session: Pick<FieldSession, 'meadow' | 'edit' | 'undo'
       ids.push(...made)
     }
     run.written = points.length
+    run.more = false
     wrote = now()
   }
 
   function on(ground: string): Run {
     if (run?.ground !== ground) {
       write()
-      run = { ground, points: [], strokes: new Map(), written: 0 }
+      run = { ground, points: [], strokes: new Map(), written: 0, more: false }
     }
     return run
   }
 
   return {
     to(seen, pressure, met) {
-      const { points, strokes } = on(seen.ground)
-      put(points, seen, pressure, radius)
+      const own = on(seen.ground)
+      const { points, strokes } = own
+      if (put(points, seen, pressure, radius)) own.more = true
       plantings = met
       if (met.some((id) => !strokes.has(id)) || now() - wrote >= WRITE_AFTER) write()
     },
@@ -89,6 +93,7 @@ export function startPass(session: Pick<FieldSession, 'meadow' | 'edit' | 'undo'
       own.points.length = 0
       for (const seen of places) if (seen.ground === first.ground) put(own.points, seen, pressure, radius)
       own.written = Math.min(own.written, POINT)
+      own.more = true
       plantings = met
       write()
     },
@@ -110,14 +115,15 @@ function stand({ meadow }: Pick<FieldSession, 'meadow'>, ids: Iterable<string>):
   return true
 }
 
-/** Puts a place at the end of a line: one near the last is passed over, and a last one that lies straight between is moved on. */
-function put(points: number[], { place: { x, y, z, normal } }: Seen, pressure: number, radius: number): void {
+/** Puts a place at the end of a line, and tells whether it has; one near the last is passed over, and a last one that lies straight between is moved on. */
+function put(points: number[], { place: { x, y, z, normal } }: Seen, pressure: number, radius: number): boolean {
   const next = [x, y, z, ...(normal ?? [0, 1, 0]), pressure]
   const n = points.length
   const away = (k: number) => Math.hypot(x - points[k], y - points[k + 1], z - points[k + 2])
-  if (n >= POINT && away(n - POINT) < SPACING * radius) return
+  if (n >= POINT && away(n - POINT) < SPACING * radius) return false
   if (n >= 2 * POINT && strays(points, n - 2 * POINT, next) < STRAY) points.length = n - POINT
   points.push(...next)
+  return true
 }
 
 /** How far the last point strays from the straight way between the one before it and the next, as a share of its length. */

@@ -3,7 +3,7 @@ import type { Asset, PlacedMesh } from '../../core/meadow.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import { MODEL_ENDINGS, BESIDE_ENDINGS } from '../../formats/endings.ts'
 import { showQuantity } from '../params/quantity.ts'
-import { Action } from '../parts/actions.tsx'
+import { Action, afterMenu } from '../parts/actions.tsx'
 import { chooseModels } from '../parts/files.ts'
 import { Sheet } from '../parts/sheet.tsx'
 import { VirtualList } from '../parts/virtual-list.tsx'
@@ -35,7 +35,8 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
     onClose()
     // What is done by hand begins with its tool.
     if (byHand === 'place') setToolValue(tool, 'place', 'asset', chosen.id)
-    if (byHand) tool.setState({ active: byHand })
+    // Once the sheet has given the focus back, which is the picture's then.
+    if (byHand) afterMenu(() => tool.setState({ active: byHand }))
   }
   const choose = (mesh: PlacedMesh | null, how: 'sow' | 'place' | null) => {
     setOn(mesh)
