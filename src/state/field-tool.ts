@@ -5,7 +5,7 @@ import type { Fold, ParamValue } from '../core/kinds.ts'
 import type { Chosen, RowOf } from './chosen.ts'
 import { NOTHING_CHOSEN } from './chosen.ts'
 import type { StrokeAct } from '../core/fields/stroke-acts.ts'
-import type { Stand } from '../core/hand/frames.ts'
+import type { Stand, Vector } from '../core/hand/frames.ts'
 import type { ConditionUse } from '../core/meadow.ts'
 import type { PointOf } from '../document/edits/outlines.ts'
 
@@ -77,6 +77,8 @@ export interface FieldToolState {
   /** The instances that are chosen, the one under the pointer, and the share of them that acts go to. */
   readonly chosen: Chosen
   readonly hovered: RowOf | null
+  /** What is measured: from where, to where, and whether both are set. */
+  readonly measured: { readonly from: Vector; readonly to: Vector; readonly done: boolean } | null
   /** What a press would place, as it would stand. */
   readonly ghost: readonly Ghost[]
   /** The box that is drawn to choose by, px: x0 y0 x1 y1; or a free line around, px x y x y …. */
@@ -112,6 +114,7 @@ export function createFieldTool(): FieldTool {
     drawing: null,
     chosen: NOTHING_CHOSEN,
     hovered: null,
+    measured: null,
     ghost: [],
     lasso: null,
     brush: null,

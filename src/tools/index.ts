@@ -5,6 +5,7 @@ import { choose } from './choose/choose.ts'
 import type { ToolKind } from './define.ts'
 import { draw } from './draw.ts'
 import { look } from './look.ts'
+import { measure } from './measure.ts'
 import { place } from './place/place.ts'
 import { sow } from './sow/sow.ts'
 
@@ -13,6 +14,7 @@ export const TOOLS: Registry<ToolKind> = registry('tool', [
   choose,
   draw,
   look,
+  measure,
   place,
   sow,
 ])

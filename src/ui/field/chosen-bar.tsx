@@ -8,6 +8,7 @@ import type { Chosen } from '../../state/chosen.ts'
 import { chooseWhere, countChosen, NOTHING_CHOSEN, shareOf, standing, without } from '../../state/chosen.ts'
 import type { Held } from '../../tools/choose/acts.ts'
 import { atRandom, changeHeld, dropped, hold, letGoOf, movedBy, sizedBy, swapFor, takeOut, turnedBy } from '../../tools/choose/acts.ts'
+import { duplicate } from '../../tools/choose/duplicate.ts'
 import { setToolValue, valuesOfTool } from '../../tools/define.ts'
 import { TOOLS } from '../../tools/index.ts'
 import { NumberField } from '../params/number-field.tsx'
@@ -198,6 +199,7 @@ function Acts({ chosen, instances }: { readonly chosen: Chosen; readonly instanc
           </button>
           <NumberField label="Share of what is chosen" value={share.share} unit="share" min={0.01} max={1} step={0.05} home={0.4} onChange={(value) => value !== null && share.setShare(value)} />
         </span>
+        <Duplicating chosen={chosen} onDone={put} />
         <button type="button" className="text-action" onClick={() => put(without(chooseWhere(session.instances, session.meadow(), ({ planting }) => chosen.has(planting)), chosen))}>
           the others of their plantings
         </button>
@@ -206,6 +208,27 @@ function Acts({ chosen, instances }: { readonly chosen: Chosen; readonly instanc
         </button>
       </div>
     </>
+  )
+}
+
+/** Copies what is chosen so many times over, by the step that the numbers above say; again goes on from the last copies. */
+function Duplicating({ chosen, onDone }: { readonly chosen: Chosen; readonly onDone: (last: Chosen) => void }) {
+  const { session } = useField()
+  const [times, setTimes] = useState(1)
+  const [east, setEast] = useState(1)
+  const [south, setSouth] = useState(0)
+  const [turn, setTurn] = useState(0)
+  const [size, setSize] = useState(1)
+  const number = (words: string, value: number, set: (value: number) => void, unit: 'm' | 'deg' | 'factor' | 'count', min: number, max: number, step: number, home: number) => (
+    <NumberField label={`Each copy: ${words}`} value={value} unit={unit} min={min} max={max} step={step} home={home} onChange={(next) => next !== null && set(next)} />
+  )
+  return (
+    <span className="row duplicating">
+      <button type="button" className="text-action" onClick={() => void duplicate(session, chosen, { move: [east, 0, south], turn, size }, Math.round(times)).then((last) => last && onDone(last))}>
+        duplicate
+      </button>
+      {number('how many times', times, setTimes, 'count', 1, 1000, 1, 1)} times, each {number('east', east, setEast, 'm', -1e4, 1e4, 0.1, 1)} east, {number('south', south, setSouth, 'm', -1e4, 1e4, 0.1, 0)} south, turned {number('turned', turn, setTurn, 'deg', -360, 360, 5, 0)}, sized {number('sized', size, setSize, 'factor', 0.05, 20, 0.05, 1)}
+    </span>
   )
 }
 

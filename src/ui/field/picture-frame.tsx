@@ -10,6 +10,7 @@ import { BrushOverlay } from './brush-overlay.tsx'
 import { BeaconOverlay } from './beacon-overlay.tsx'
 import { useField, useOpen } from './field-context.ts'
 import { FirstLine } from './first-line.tsx'
+import { MeasureOverlay } from './measure-overlay.tsx'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { Probe } from './probe.tsx'
 import { StrokeOverlay } from './stroke-overlay.tsx'
@@ -74,6 +75,7 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
           <BrushOverlay />
           <LassoOverlay />
           <GhostShown />
+          <MeasureOverlay />
           <ChosenBar />
           <Probe />
           <TintLegend />

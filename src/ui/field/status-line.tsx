@@ -11,7 +11,7 @@ export function StatusLine() {
   const last = useFieldState((state) => state.lastGrowing)
   const water = useFieldState((state) => state.history.meadow.water)
   // What the tool says can change with whatever it holds.
-  useStore(tool, (state) => `${state.active} ${state.selected} ${state.drawing?.length} ${state.brush?.touches} ${state.hovered?.row} ${state.chosen.size}`)
+  useStore(tool, (state) => `${state.active} ${state.selected} ${state.drawing?.length} ${state.brush?.touches} ${state.hovered?.row} ${state.chosen.size} ${state.measured?.done}`)
   const [under, setUnder] = useState<GroundPoint | null>(null)
 
   useEffect(() => {
