@@ -81,6 +81,42 @@ const FIELD: readonly State[] = [
     },
     close: escape,
   },
+  {
+    name: 'sowing',
+    async open(page) {
+      await page.keyboard.press('s')
+      await page.keyboard.press('ArrowDown')
+      await page.waitForTimeout(300)
+    },
+    close: escape,
+  },
+  {
+    name: 'what is chosen',
+    async open(page) {
+      await page.keyboard.press('e')
+      const frame = await page.locator('.picture').boundingBox()
+      const [x, y] = [(frame?.x ?? 0) + (frame?.width ?? 0) / 2, (frame?.y ?? 0) + (frame?.height ?? 0) / 2]
+      await page.mouse.move(x, y)
+      await page.mouse.down()
+      await page.mouse.move(x + 60, y + 50, { steps: 4 })
+      await page.mouse.up()
+      await page.waitForTimeout(500)
+    },
+    async close(page) {
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('Escape')
+    },
+  },
+  {
+    name: 'placing',
+    async open(page) {
+      await page.keyboard.press('x')
+      await page.keyboard.press('ArrowDown')
+      await page.waitForTimeout(400)
+    },
+    close: escape,
+  },
+  { name: 'measuring', open: (page) => page.keyboard.press('m'), close: escape },
   drawer('Ground', 'Wrecked hull'),
   drawer('Outlines', 'Mown marsh'),
   menu('What to do with Mown marsh'),

@@ -79,6 +79,15 @@ await page.keyboard.press('y')
 await page.mouse.click(640, 430)
 await shot('probe', 3000)
 await page.keyboard.press('Escape')
+// Chosen on the bank, with what can be done with them.
+await page.keyboard.press('e')
+await page.mouse.move(720, 500)
+await page.mouse.down()
+await page.mouse.move(960, 590, { steps: 6 })
+await page.mouse.up()
+await shot('by-hand', 3000)
+await page.keyboard.press('Escape')
+await page.keyboard.press('Escape')
 await page.getByRole('button', { name: 'Close the card' }).click()
 const flyTo = async (position, target) => {
   await page.evaluate((view) => window.waywardMeadow.landscape.flyTo(view), { position, target })
@@ -118,7 +127,7 @@ await page.waitForTimeout(2500)
 await page.getByRole('radio', { name: /Sea lavender/ }).click()
 await shot('new-planting', 500)
 await page.getByRole('button', { name: 'Cancel' }).click()
-// Two made-up grounds on their way in: one with gaps, one in degrees.
+// A made-up ground with gaps on its way in.
 const folder = mkdtempSync(join(tmpdir(), 'shot-'))
 const grid = (head, gap) => {
   const [columns, rows] = [130, 90]
@@ -127,14 +136,11 @@ const grid = (head, gap) => {
   return `ncols ${columns}\nnrows ${rows}\n${head}\nNODATA_value -9999\n${lines.join('\n')}\n`
 }
 writeFileSync(join(folder, 'Upper alp.asc'), grid('xllcorner 385000\nyllcorner 6672000\ncellsize 30', (i, j) => (i - 44) ** 2 + 1.6 * (j - 34) ** 2 < 130 + 60 * Math.sin(i / 3) || i + j < 16))
-writeFileSync(join(folder, 'One arc second.asc'), grid(`xllcorner 8.2\nyllcorner 46.9\ncellsize ${1 / 3600}`, () => false))
 await page.keyboard.press('g')
-for (const [name, to] of [['Upper alp', 'ground-import'], ['One arc second', 'ground-degrees']]) {
-  await file(/^Bring in a height file/, join(folder, `${name}.asc`))
-  await page.getByText('samples').first().waitFor()
-  await shot(to, 1200)
-  await page.getByRole('button', { name: 'Cancel' }).click()
-}
+await file(/^Bring in a height file/, join(folder, 'Upper alp.asc'))
+await page.getByText('samples').first().waitFor()
+await shot('ground-import', 1200)
+await page.getByRole('button', { name: 'Cancel' }).click()
 await page.keyboard.press('n')
 await page.getByRole('button', { name: 'Hand off', exact: true }).click()
 await shot('handoff')

@@ -30,6 +30,9 @@ export const LIMITS = {
   /** Things that a hand placed, or touched up, in one planting. */
   singles: 200_000,
   touchUps: 200_000,
+  selections: 200,
+  /** Things in one kept selection. */
+  selected: 200_000,
   habitats: 200,
   views: 200,
   tags: 50,

@@ -33,6 +33,8 @@ export interface Meadow {
   strokes: Stroke[]
   /** What a hand did to single instances, by plantings. */
   hands: HandWork[]
+  /** Choices that were kept under names. */
+  selections: KeptSelection[]
 }
 
 /** A height field centred on the origin; +X east, +Z south, rows run from −Z to +Z. */
@@ -273,6 +275,16 @@ export interface HandWork {
   grounds: string[]
   singles: NumberList[]
   touched: NumberList[]
+}
+
+/** Chosen instances that are kept under a name, by their ids: they stay in it whatever becomes of them. */
+export interface KeptSelection {
+  id: string
+  name: string
+  /** Plantings that the numbers below name by their places here. */
+  plantings: string[]
+  /** One list: planting, id (low, high) of each. */
+  members: NumberList[]
 }
 
 /** One pass of the brush over a ground. */

@@ -41,6 +41,7 @@ export const saltings: Starter = {
       meshes: await makeDemoMeshes(keep),
       strokes: [],
       hands: [],
+      selections: [],
       habitats: [],
       views: [
         { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },

@@ -39,6 +39,7 @@ const full: Meadow = produce(demo, (draft) => {
   planting.mix[0].where = newCondition('slope', {}, 'where')
   draft.images.push({ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: '0'.repeat(64) })
   draft.beacons.push(newBeacon({ name: 'B', colour: '#112233', x: 0, z: 0 }))
+  draft.selections.push({ id: 's', name: 'S', plantings: ['p'], members: [[0, 1, 2]] })
   draft.hands.push({ id: 'p', name: '', grounds: ['terrain'], singles: [new Array<number>(15).fill(1)], touched: [new Array<number>(20).fill(1)] })
   draft.strokes.push(strokeOf('p', 'clear', [0, 0, 3, 4], { only: ['a'] }) as never)
   draft.habitats.push({ id: 'h', name: 'H', combine: 'all', uses: [newCondition('height', {}, 'x')] })

@@ -63,8 +63,8 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
       : old.plantings,
     habitats: Array.isArray(old.habitats) ? listOf(old.habitats).map((one) => ({ ...one, uses: withSoftPatches(one.uses) })) : old.habitats,
   }),
-  // Strokes, singles and touch-ups came with version 9.
-  (old) => ({ ...old, strokes: [], hands: [] }),
+  // Strokes, singles, touch-ups and kept selections came with version 9.
+  (old) => ({ ...old, strokes: [], hands: [], selections: [] }),
 ]
 
 type Plain = Record<string, unknown>

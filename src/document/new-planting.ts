@@ -153,6 +153,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     ...emptyThings(),
     strokes: [],
     hands: [],
+    selections: [],
     habitats: [],
     views: [
       { id: newId(), name: 'From the south', position: [0, size * 0.18, size * 0.62], target: [0, 0, 0] },

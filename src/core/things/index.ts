@@ -7,6 +7,7 @@ import { HAND } from './hand.ts'
 import { IMAGE } from './image.ts'
 import { MESH } from './mesh.ts'
 import { OUTLINE } from './outline.ts'
+import { SELECTION } from './selection.ts'
 import { STROKE } from './stroke.ts'
 import { VIEW } from './view.ts'
 
@@ -16,6 +17,7 @@ export const THINGS = registry('thing', [
   anyThing(IMAGE),
   anyThing(MESH),
   anyThing(OUTLINE),
+  anyThing(SELECTION),
   anyThing(STROKE),
   anyThing(VIEW),
 ])

@@ -104,6 +104,7 @@ export const bog: Starter = {
       meshes: [],
       strokes: [],
       hands: [],
+      selections: [],
       habitats: [],
       views: [
         { id: 'pools', name: 'Across the pools', position: [18, 2.4, 50], target: [-4, 0.4, 10] },

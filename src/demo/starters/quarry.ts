@@ -153,6 +153,7 @@ export const quarry: Starter = {
       meshes: await keepMeshes(MESHES, keep),
       strokes: [],
       hands: [],
+      selections: [],
       habitats: [],
       views: [
         { id: 'floor', name: 'Across the floor', position: [-4, 4, 33], target: [1, 1.6, -8] },

@@ -101,6 +101,7 @@ export const terraces: Starter = {
       meshes: [],
       strokes: [],
       hands: [],
+      selections: [],
       habitats: [],
       views: [
         { id: 'foot', name: 'From the foot', position: [6, 9.5, 82], target: [14, 9.5, 30] },

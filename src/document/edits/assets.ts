@@ -1,3 +1,6 @@
+import { S, SINGLE, T, TOUCH } from '../../core/hand/layout.ts'
+import type { NumberList } from '../../core/long-list.ts'
+import { valuesOf } from '../../core/long-list.ts'
 import type { Asset } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
 import { removeOne } from './editor.ts'
@@ -11,9 +14,20 @@ export function addAssets(editor: Editor, assets: readonly Omit<Asset, 'number'>
   })
 }
 
-/** The planting that an asset grows in; null when it may go. */
-export function userOf(editor: Editor, { id }: Asset): string | null {
-  return editor.meadow().plantings.find(({ mix }) => mix.some(({ asset }) => asset === id))?.name ?? null
+/** The planting that an asset grows in, or that has it by hand; null when it may go. */
+export function userOf(editor: Editor, { id, number }: Asset): string | null {
+  const { plantings, hands } = editor.meadow()
+  const grown = plantings.find(({ mix }) => mix.some(({ asset }) => asset === id))
+  if (grown) return grown.name
+  const byHand = hands.find(({ singles, touched }) => names(singles[0], SINGLE, S.asset, number) || names(touched[0], TOUCH, T.swap, number))
+  return byHand ? (plantings.find((one) => one.id === byHand.id)?.name ?? null) : null
+}
+
+/** Whether a row of a list has a number at a place. */
+function names(list: NumberList | undefined, numbers: number, place: number, number: number): boolean {
+  const values = valuesOf(list ?? [])
+  for (let k = place; k < values.length; k += numbers) if (values[k] === number) return true
+  return false
 }
 
 export function removeAsset(editor: Editor, { id }: Asset): boolean {

@@ -19,6 +19,7 @@ import * as meshes from './meshes.ts'
 import * as mixes from './mixes.ts'
 import * as outlines from './outlines.ts'
 import * as plantings from './plantings.ts'
+import * as selections from './selections.ts'
 import * as strokes from './strokes.ts'
 import * as views from './views.ts'
 
@@ -31,6 +32,7 @@ const start: Meadow = {
   images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
   strokes: [{ id: 's', name: '', planting: demo.plantings[0].id, act: 'thin', ground: 'terrain', width: 4, soft: 0.5, strength: 0.5, only: [], lines: [[1, 2, 3, 0, 1, 0, 1, 5, 2, 3, 0, 1, 0, 1]] }],
   hands: [{ id: demo.plantings[0].id, name: '', grounds: ['terrain'], singles: [[1, 2, 0, 0, 0xffffffff, 3, 0, 4, 0, 0, 0, 1, 1, 1, 1]], touched: [[3, 4, 0, 0, 5, 1, 6, ...UNTOUCHED]] }],
+  selections: [{ id: 'k', name: 'Kept', plantings: [demo.plantings[0].id], members: [[0, 1, 2]] }],
   habitats: [{ id: 'h', name: 'Kept', combine: 'any', uses: [newCondition('slope', {}, 'k')] }],
 }
 
@@ -132,18 +134,21 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [strokes.moveStroke, 'Reshape a stroke', 'plantings', (e) => strokes.moveStroke(e, 's', 1, [1, 0, -1])],
   [strokes.removeStrokes, 'Take a stroke out', 'plantings', (e) => strokes.removeStrokes(e, ['s'])],
   [strokes.setSown, 'Grow where it is sown only', 'plantings', (e) => strokes.setSown(e, P.id, true)],
+  [selections.keepSelection, 'Keep a selection', null, (e) => selections.keepSelection(e, new Map([[P.id, [[1, 2], [3, 4]]]]))],
+  [selections.renameSelection, 'Rename a selection', null, (e) => selections.renameSelection(e, 'k', 'Other')],
+  [selections.removeSelection, 'Forget a selection', null, (e) => selections.removeSelection(e, 'k')],
   [views.keepView, 'Keep a view', null, (e) => views.keepView(e, { position: [1, 2, 3], target: [0, 0, 0] })],
   [views.renameView, 'Rename a view', null, (e) => views.renameView(e, start.views[0].id, 'Other')],
   [views.removeView, 'Remove a view', null, (e) => views.removeView(e, start.views[0].id)],
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [assets.userOf, plantings.firstSpacing, mixes.partsOf]
+const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, mixes.partsOf]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [assets, beacons, drivers, ground, hands, habitats, images, meshes, mixes, outlines, plantings, strokes, views])
+    for (const module of [assets, beacons, drivers, ground, hands, habitats, images, meshes, mixes, outlines, plantings, selections, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 

@@ -1,9 +1,13 @@
-import { X } from 'lucide-react'
+import { Menu } from '@chakra-ui/react'
+import { PenLine, Plus, Trash2, X } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useStore } from 'zustand'
-import type { Asset } from '../../core/meadow.ts'
+import { idSet } from '../../core/hand/id-set.ts'
+import type { Asset, KeptSelection } from '../../core/meadow.ts'
 import { assetsByNumber } from '../../core/meadow.ts'
 import type { InstanceAt } from '../../document/edits/hands.ts'
+import { keepSelection, membersOf, removeSelection, renameSelection } from '../../document/edits/selections.ts'
+import { notify } from '../../state/notices.ts'
 import type { Chosen } from '../../state/chosen.ts'
 import { chooseWhere, countChosen, NOTHING_CHOSEN, shareOf, standing, without } from '../../state/chosen.ts'
 import type { Held } from '../../tools/choose/acts.ts'
@@ -12,8 +16,11 @@ import { duplicate } from '../../tools/choose/duplicate.ts'
 import { setToolValue, valuesOfTool } from '../../tools/define.ts'
 import { TOOLS } from '../../tools/index.ts'
 import { NumberField } from '../params/number-field.tsx'
-import { IconAction } from '../parts/actions.tsx'
+import { afterMenu, IconAction } from '../parts/actions.tsx'
+import { MenuLayer } from '../parts/menu-layer.tsx'
+import { Renamed } from '../parts/name-input.tsx'
 import { useField, useFieldState } from './field-context.ts'
+import { tellRemoved } from './tell.ts'
 
 /** Most things that are marked one by one. */
 const MOST_MARKED = 100_000
@@ -64,7 +71,7 @@ export function ChosenBar() {
   })
   useEffect(() => () => landscape?.setMarks([], null), [landscape])
 
-  if (count === 0) return null
+  if (count === 0) return <KeptOnly />
   return (
     <section className="chosen-bar" data-over="" aria-label="What is chosen">
       <div className="row">
@@ -72,6 +79,7 @@ export function ChosenBar() {
           <em>{count.toLocaleString('en')} chosen</em>: {kindsOf(instances, assets)}
           {instances.length < count && `; ${(count - instances.length).toLocaleString('en')} of them are not there now`}
         </p>
+        <KeptSelections chosen={chosen} />
         <IconAction label="Let them be" onClick={() => tool.setState({ chosen: NOTHING_CHOSEN })}>
           <X />
         </IconAction>
@@ -83,6 +91,68 @@ export function ChosenBar() {
 }
 
 const NONE: readonly InstanceAt[] = []
+
+/** Kept selections, to be had while nothing is chosen. */
+function KeptOnly() {
+  const { tool } = useField()
+  const choosing = useStore(tool, (state) => state.active === 'choose')
+  const any = useFieldState((state) => state.history.meadow.selections.length > 0)
+  if (!choosing || !any) return null
+  return (
+    <section className="chosen-bar" data-over="" aria-label="What is chosen">
+      <div className="row">
+        <p className="grow">Nothing is chosen.</p>
+        <KeptSelections chosen={NOTHING_CHOSEN} />
+      </div>
+    </section>
+  )
+}
+
+/** Selections kept under names. */
+function KeptSelections({ chosen }: { readonly chosen: Chosen }) {
+  const { session, tool } = useField()
+  const selections = useFieldState((state) => state.history.meadow.selections)
+  const [renaming, setRenaming] = useState<KeptSelection | null>(null)
+  const take = (one: KeptSelection) => tool.setState({ active: 'choose', chosen: new Map([...membersOf(one)].map(([planting, ids]) => [planting, idSet(ids)])) })
+  return (
+    <Renamed label="Name of the kept selection" name={renaming?.name ?? ''} naming={renaming !== null} onNaming={(on) => !on && setRenaming(null)} onRename={(name) => renaming && renameSelection(session, renaming.id, name)}>
+      <Menu.Root>
+        <Menu.Trigger asChild>
+          <button type="button" className="word-action" aria-label="Keep this selection, or take a kept one">
+            kept…
+          </button>
+        </Menu.Trigger>
+        <MenuLayer>
+          <Menu.Item
+            value="keep"
+            disabled={countChosen(chosen) === 0}
+            onClick={() => {
+              const name = keepSelection(session, chosen)
+              if (name) notify('word', `Kept as “${name}”: it stays the same things, swapped or grown anew.`)
+            }}
+          >
+            <Plus size={14} /> Keep these
+          </Menu.Item>
+          {selections.map((one) => (
+            <Menu.Item key={one.id} value={one.id} onClick={() => take(one)}>
+              Choose “{one.name}” ({[...membersOf(one).values()].reduce((sum, { length }) => sum + length, 0).toLocaleString('en')})
+            </Menu.Item>
+          ))}
+          {selections.map((one) => (
+            <Menu.Item key={`rename-${one.id}`} value={`rename-${one.id}`} onClick={() => afterMenu(() => setRenaming(one))}>
+              <PenLine size={14} /> Rename “{one.name}”
+            </Menu.Item>
+          ))}
+          {selections.map((one) => (
+            <Menu.Item key={`remove-${one.id}`} value={`remove-${one.id}`} onClick={() => tellRemoved(session, one.name, removeSelection(session, one.id), 'forgotten')}>
+              <Trash2 size={14} /> Forget “{one.name}”
+            </Menu.Item>
+          ))}
+        </MenuLayer>
+      </Menu.Root>
+    </Renamed>
+  )
+}
 
 /** "120 sea lavender, 94 thrift". */
 function kindsOf(instances: readonly InstanceAt[], assets: readonly Asset[]): string {

@@ -25,6 +25,7 @@ import { ChooserSheet, IncomingSheet, takeFiles } from './incoming.tsx'
 import { LeaveSheet } from './leave-sheet.tsx'
 import { Panels } from './panels.tsx'
 import { PictureForTheGate } from './picture-for-the-gate.tsx'
+import { ChosenBar } from './chosen-bar.tsx'
 import { PictureFrame } from './picture-frame.tsx'
 import { StatusLine } from './status-line.tsx'
 import { ToolStrip } from './tool-strip.tsx'
@@ -221,6 +222,7 @@ function Field({ session }: { readonly session: FieldSession }) {
           </section>
         )}
         {handoff && <Handoff onClose={() => showHandoff(false)} />}
+        {!page && <ChosenBar />}
         <ToolStrip />
         <StatusLine />
         <IncomingSheet />

@@ -1,6 +1,7 @@
 import { Plus, Sprout, Trash2 } from 'lucide-react'
 import { useCallback, useMemo, useState } from 'react'
 import type { Asset } from '../../core/meadow.ts'
+import { chooseWhere } from '../../state/chosen.ts'
 import { removeAsset, userOf } from '../../document/edits/assets.ts'
 import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { notify } from '../../state/notices.ts'
@@ -59,11 +60,11 @@ interface ShelfRowProps {
 }
 
 function ShelfRowOf({ row, columns, entry: { ref, style, 'data-index': place } }: ShelfRowProps) {
-  const { session, setOpen } = useField()
+  const { session, setOpen, tool } = useField()
   if (!row) return null
   function remove(asset: Asset) {
     const user = userOf(session, asset)
-    if (user) notify('warning', `“${asset.name}” grows in “${user}”; take it out of that mix first.`)
+    if (user) notify('warning', `“${asset.name}” grows or was placed in “${user}”; take it out of that mix, and swap what was placed, first.`, { label: 'Choose all of it', run: () => tool.setState({ active: 'choose', chosen: chooseWhere(session.instances, session.meadow(), ({ block, row: at }) => block.asset[at] === asset.number) }) })
     else tellRemoved(session, asset.name, removeAsset(session, asset))
   }
   return (

@@ -4,7 +4,6 @@ import type { Landscape } from '../../scene/landscape.ts'
 import { Picture } from '../../scene/picture.tsx'
 import type { Dispatcher } from '../../tools/dispatcher.ts'
 import { createDispatcher } from '../../tools/dispatcher.ts'
-import { ChosenBar } from './chosen-bar.tsx'
 import { GhostShown, LassoOverlay } from './lasso-overlay.tsx'
 import { BrushOverlay } from './brush-overlay.tsx'
 import { BeaconOverlay } from './beacon-overlay.tsx'
@@ -76,7 +75,6 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
           <LassoOverlay />
           <GhostShown />
           <MeasureOverlay />
-          <ChosenBar />
           <Probe />
           <TintLegend />
           <FirstLine />

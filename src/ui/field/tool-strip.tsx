@@ -14,6 +14,7 @@ export function ToolStrip() {
   useStore(tool, (state) => state.settings)
   const planting = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === open)?.name ?? null)
   const kind = TOOLS.get(active)
+  const phrase = kind.sentence(valuesOfTool(kind, tool), planting)
   return (
     <section className="tool-strip" aria-label="Tools" data-guide="keys">
       <div className="tools" role="radiogroup" aria-label="Tool in hand">
@@ -22,13 +23,13 @@ export function ToolStrip() {
             <svg viewBox="0 0 16 16" aria-hidden="true">
               <path d={one.drawing} />
             </svg>
-            {one.label}
+            <span className="tool-label">{one.label}</span>
           </button>
         ))}
       </div>
-      <p className="tool-sentence">
+      <p className={phrase.some((piece) => typeof piece !== 'string') ? 'tool-sentence live' : 'tool-sentence'}>
         <em>{kind.label}</em>{' '}
-        <LivePhrase phrase={kind.sentence(valuesOfTool(kind, tool), planting)} params={kind.params} values={valuesOfTool(kind, tool)} disabled={false} onChange={(param, value) => setToolValue(tool, kind.kind, param, value)} />
+        <LivePhrase phrase={phrase} params={kind.params} values={valuesOfTool(kind, tool)} disabled={false} onChange={(param, value) => setToolValue(tool, kind.kind, param, value)} />
       </p>
     </section>
   )
