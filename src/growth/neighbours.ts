@@ -113,7 +113,15 @@ export function askAround(asked: readonly Asked[], rect: Rect, reach: number): L
 
 /** Names all of a look that a tile depends on. */
 export function nameOfLook(rect: Rect, reach: number, { rooms, elsewhere, asked, painted, hand }: Look): string {
-  return [nameOfRooms(rect, reach, rooms), nameOfRooms(rect, reach, elsewhere), ...asked.map((one) => nameOfRooms(rect, reach + one.reach, [one.near])), ...painted.map(({ strokes }) => `s${strokes?.near(rect, reach).name ?? ''}`), ...(hand ? [`h${hand.name}`] : [])].join(' ')
+  return [nameOfRooms(rect, reach, rooms), nameOfRooms(rect, reach, elsewhere), ...asked.map((one) => nameOfRooms(rect, reach + one.reach, [one.near])), ...nameOfPainted(painted, rect, reach), ...(hand ? [`h${hand.name}`] : [])].join(' ')
+}
+
+/** Names the strokes near a rectangle, by the plantings that they belong to; nothing where there are none. */
+function nameOfPainted(painted: Painted, rect: Rect, reach: number): string[] {
+  return painted.flatMap(({ planting, strokes }) => {
+    const name = strokes?.near(rect, reach).name
+    return name ? [`s${planting} ${name}`] : []
+  })
 }
 
 /** The tiles of a plot that a widened rectangle meets. */

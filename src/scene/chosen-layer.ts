@@ -9,14 +9,15 @@ export interface Marked extends Stand {
 /** Marks of what is chosen and of what is under the pointer: a dot on each, seen from any distance, and boxes around the first. */
 export interface ChosenLayer {
   readonly group: THREE.Group
-  set(chosen: readonly Marked[], hovered: Marked | null): void
+  /** `places` x y z … of all that is chosen; boxes around those that are told one by one. */
+  set(places: Float32Array, boxed: readonly Marked[], hovered: Marked | null): void
   /** Boxes around what is about to be placed. */
   setGhost(ghost: readonly Marked[]): void
   dispose(): void
 }
 
 /** More boxes than this would hide what they are around. */
-const MOST_BOXES = 400
+export const MOST_BOXES = 400
 const DOT = 11
 const CHOSEN = 0xe0a33a
 const HOVERED = 0xfffdf4
@@ -38,9 +39,9 @@ export function createChosenLayer(): ChosenLayer {
   }
   return {
     group,
-    set(chosen, hovered) {
-      place(dots, chosen.flatMap(({ place, turn, size, box }) => cornerOf({ place, turn, size, box }, [0, 0.5, 0])))
-      place(boxes, chosen.length <= MOST_BOXES ? chosen.flatMap(edgesOf) : [])
+    set(places, boxed, hovered) {
+      place(dots, places)
+      place(boxes, boxed.flatMap(edgesOf))
       place(under, hovered ? edgesOf(hovered) : [])
     },
     setGhost: (ghost) => place(ghosts, ghost.slice(0, MOST_BOXES).flatMap(edgesOf)),
@@ -53,8 +54,8 @@ export function createChosenLayer(): ChosenLayer {
   }
 }
 
-function place(object: THREE.Points | THREE.LineSegments, positions: readonly number[]): void {
-  object.geometry.setAttribute('position', new THREE.BufferAttribute(Float32Array.from(positions), 3))
+function place(object: THREE.Points | THREE.LineSegments, positions: ArrayLike<number>): void {
+  object.geometry.setAttribute('position', new THREE.BufferAttribute(positions instanceof Float32Array ? positions : Float32Array.from(positions), 3))
   object.visible = positions.length > 0
 }
 

@@ -54,8 +54,8 @@ export interface Landscape {
   setMeadow(meadow: Meadow, terrain: Terrain): void
   /** Shows patches and paths, one of them stronger. */
   setOutlines(outlines: readonly Outline[], selected: string | null): void
-  /** Marks what is chosen, and what is under the pointer. */
-  setMarks(chosen: readonly Marked[], hovered: Marked | null): void
+  /** Marks what is chosen by dots (places x y z …, m), some of it by boxes too, and what is under the pointer. */
+  setMarks(places: Float32Array, boxed: readonly Marked[], hovered: Marked | null): void
   /** Shows things as they would stand if they were placed now, with their size boxes. */
   setGhost(ghost: readonly Ghost[]): void
   /** Shows handles at a mesh, or at none. */
@@ -85,6 +85,8 @@ export interface Landscape {
   sight(x: number, y: number): Sight
   /** Where a place is seen, on the ground unless its height is given, px from the top left; null when it is behind the eye or off the frame. */
   project(x: number, z: number, y?: number): readonly [number, number] | null
+  /** The way from the meadow to the picture as it is now: four rows of four numbers, to be divided by the last, and its size, px. */
+  projection(): { readonly matrix: ArrayLike<number>; readonly width: number; readonly height: number }
   /** Calls back after every frame drawn; returns how to stop that. */
   onDrawn(listener: () => void): () => void
   facts(): FrameFacts
@@ -242,8 +244,8 @@ function fillShare(renderer: THREE.WebGLRenderer, frame: HTMLElement, share: num
 /** Marks of what is chosen, and what is about to be placed. */
 function marksOf({ chosen, instancePicture, pace }: Layers, shown: Shown): Pick<Landscape, 'setMarks' | 'setGhost'> {
   return {
-    setMarks(marked, hovered) {
-      chosen.set(marked, hovered)
+    setMarks(places, boxed, hovered) {
+      chosen.set(places, boxed, hovered)
       pace.stirred()
     },
     setGhost(ghost) {
@@ -351,6 +353,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     },
     sight: eye.sight,
     project: (x, z, y) => (shown.terrain ? eye.project(x, y ?? heightAt(shown.terrain, ...within(shown.terrain, x, z)), z) : null),
+    projection: () => ({ matrix: new THREE.Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse).transpose().elements, width: frame.clientWidth, height: frame.clientHeight }),
     onDrawn(listener) {
       drawnListeners.add(listener)
       return () => drawnListeners.delete(listener)

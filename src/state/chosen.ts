@@ -29,35 +29,61 @@ export function countChosen(chosen: Chosen): number {
   return sum
 }
 
-/** All rows of plantings, of those that are wanted. */
-function* rowsWhere({ tiles }: InstanceTiles, wanted: (planting: string) => boolean, takes: (of: RowOf) => boolean): IterableIterator<RowOf> {
+/** What of all that stands is taken by a test; of plantings that are shown and open to change. `block` may pass over whole blocks. */
+export function chooseWhere({ tiles }: InstanceTiles, meadow: Meadow, takes: (of: RowOf) => boolean, passes: (block: Block) => boolean = () => false): Chosen {
+  const open = new Set(meadow.plantings.filter(({ visible, locked }) => visible && !locked).map(({ id }) => id))
+  const found = new Map<string, IdSet>()
   for (const [planting, own] of tiles) {
-    if (!wanted(planting)) continue
-    for (const [tile, { block }] of own)
+    if (!open.has(planting)) continue
+    const ids: (readonly [number, number])[] = []
+    // One object for all rows: a million of them would be as many.
+    const of = { planting, tile: '', block: null as unknown as Block, row: 0 }
+    for (const [tile, { block }] of own) {
+      if (passes(block)) continue
+      of.tile = tile
+      of.block = block
       for (let row = 0; row < block.count; row++) {
-        const of = { planting, tile, block, row }
-        if (takes(of)) yield of
+        of.row = row
+        if (takes(of)) ids.push([block.idLow[row], block.idHigh[row]])
       }
+    }
+    if (ids.length > 0) found.set(planting, idSet(ids))
   }
+  return found
 }
 
-/** What of all that stands is taken by a test; of plantings that are shown and open to change. */
-export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of: RowOf) => boolean): Chosen {
-  const open = new Set(meadow.plantings.filter(({ visible, locked }) => visible && !locked).map(({ id }) => id))
-  const found = new Map<string, [number, number][]>()
-  for (const { planting, block, row } of rowsWhere(instances, (id) => open.has(id), takes)) {
-    const own = found.get(planting) ?? []
-    found.set(planting, own)
-    own.push([block.idLow[row], block.idHigh[row]])
+/** Tells of each chosen row that stands now. */
+function eachStanding({ tiles }: InstanceTiles, chosen: Chosen, tell: (planting: string, tile: string, block: Block, row: number) => void): void {
+  for (const [planting, ids] of chosen) {
+    if (ids.size === 0) continue
+    for (const [tile, { block }] of tiles.get(planting) ?? []) for (let row = 0; row < block.count; row++) if (ids.has(block.idLow[row], block.idHigh[row])) tell(planting, tile, block, row)
   }
-  return new Map([...found].map(([planting, ids]) => [planting, idSet(ids)]))
 }
 
 /** The chosen instances as they stand now; those that are not there are passed over. */
 export function standing(instances: InstanceTiles, chosen: Chosen): InstanceAt[] {
   const found: InstanceAt[] = []
-  for (const of of rowsWhere(instances, (planting) => (chosen.get(planting)?.size ?? 0) > 0, ({ planting, block, row }) => chosen.get(planting)?.has(block.idLow[row], block.idHigh[row]) ?? false)) found.push(instanceAt(of))
+  eachStanding(instances, chosen, (planting, tile, block, row) => found.push(instanceAt({ planting, tile, block, row })))
   return found
+}
+
+/** What is chosen in numbers: how many stand now, of which assets, and where (x y z …, m). */
+export interface ChosenFacts {
+  readonly there: number
+  readonly byAsset: ReadonlyMap<number, number>
+  readonly places: Float32Array
+}
+
+export function factsOf(instances: InstanceTiles, chosen: Chosen): ChosenFacts {
+  const places = new Float32Array(3 * countChosen(chosen))
+  const byAsset = new Map<number, number>()
+  let there = 0
+  eachStanding(instances, chosen, (_planting, _tile, { position, asset }, row) => {
+    for (let c = 0; c < 3; c++) places[3 * there + c] = position[3 * row + c]
+    byAsset.set(asset[row], (byAsset.get(asset[row]) ?? 0) + 1)
+    there++
+  })
+  return { there, byAsset, places: places.subarray(0, 3 * there) }
 }
 
 /** A row as an instance in the world. */
@@ -117,8 +143,8 @@ export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'pl
   let nearestBeside = limit
   for (const { id, visible } of meadow.plantings) {
     if (!visible) continue
-    for (const [tile, { block, rect }] of tiles.get(id) ?? []) {
-      if (!crosses(rect, origin, direction, nearest)) continue
+    for (const [tile, { block }] of tiles.get(id) ?? []) {
+      if (!crosses(boxOfBlock(block, assets), origin, direction, nearest)) continue
       for (let row = 0; row < block.count; row++) {
         const away = hit(block, row, assets, origin, direction, nearest, 0)
         if (away < nearest) {
@@ -137,20 +163,50 @@ export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'pl
   return best ?? beside
 }
 
-/** Things reach over the borders of their tiles by so much, m. */
-const OVER = 12
+/** Boxes around all that stands in a block, x0 y0 z0 x1 y1 z1, m: each is measured once. */
+const boxes = new WeakMap<Block, Float64Array>()
 
-/** Whether a line of sight passes over a rectangle of the plan, before it has gone too far. */
-function crosses({ x0, z0, x1, z1 }: { readonly x0: number; readonly z0: number; readonly x1: number; readonly z1: number }, [ox, , oz]: Sight['origin'], [dx, , dz]: Sight['direction'], limit: number): boolean {
+/** The box around all that stands in a block, whichever way it is turned. */
+export function boxOfBlock(block: Block, assets: ReadonlyMap<number, Asset>): Float64Array {
+  const found = boxes.get(block)
+  if (found) return found
+  const box = Float64Array.of(Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity)
+  const { position, scale, asset, count } = block
+  let widest = 0
+  for (let i = 0; i < count; i++) {
+    for (let c = 0; c < 3; c++) {
+      const value = position[3 * i + c]
+      if (value < box[c]) box[c] = value
+      if (value > box[c + 3]) box[c + 3] = value
+    }
+    const size = assets.get(asset[i])?.size
+    const largest = size ? Math.max(size[0], size[1], size[2]) * Math.max(scale[3 * i], scale[3 * i + 1], scale[3 * i + 2]) : 0
+    if (largest > widest) widest = largest
+  }
+  for (let c = 0; c < 3; c++) {
+    box[c] -= DIAGONAL * widest
+    box[c + 3] += DIAGONAL * widest
+  }
+  boxes.set(block, box)
+  return box
+}
+
+/** No corner of a box that stands on its middle is farther from there than so many times its longest side. */
+const DIAGONAL = 1.3
+
+/** Whether a line of sight meets a box, with what may lie beside it, before it has gone too far. */
+function crosses(box: Float64Array, origin: Sight['origin'], direction: Sight['direction'], limit: number): boolean {
   let [near, far] = [0, limit]
-  for (const [o, d, low, high] of [[ox, dx, x0 - OVER, x1 + OVER], [oz, dz, z0 - OVER, z1 + OVER]] as const) {
+  const beside = BESIDE * Math.min(limit, Math.abs(box[0] - origin[0]) + Math.abs(box[2] - origin[2]) + Math.abs(box[1] - origin[1]))
+  for (let c = 0; c < 3; c++) {
+    const [o, d, low, high] = [origin[c], direction[c], box[c] - beside, box[c + 3] + beside]
     if (Math.abs(d) < 1e-12) {
       if (o < low || o > high) return false
       continue
     }
     const [a, b] = d > 0 ? [(low - o) / d, (high - o) / d] : [(high - o) / d, (low - o) / d]
-    near = Math.max(near, a)
-    far = Math.min(far, b)
+    if (a > near) near = a
+    if (b < far) far = b
   }
   return near <= far
 }

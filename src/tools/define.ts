@@ -11,6 +11,8 @@ export interface ToolView {
   sight(x: number, y: number): Sight
   /** Where a place of the meadow is seen, on the ground unless its height is given; null when it is not in the picture. */
   project(x: number, z: number, y?: number): readonly [number, number] | null
+  /** The way from the meadow to the picture as it is now: four rows of four numbers, to be divided by the last, and the size of the picture, px. */
+  projection(): { readonly matrix: ArrayLike<number>; readonly width: number; readonly height: number }
   flyToPoint(x: number, y: number): void
   /** Moves the picture by shares of what it shows. */
   step(by: { readonly right?: number; readonly ahead?: number }): void

@@ -19,6 +19,7 @@ const view: ToolView = {
   sight: (x, y) => ({ origin: [x / 10 - 40, 100, y / 10 - 30], direction: [0, -1, 0], reach: 1000 }),
   project: (x, z) => [10 * (x + 40), 10 * (z + 30)],
   flyToPoint: () => undefined,
+    projection: () => ({ matrix: [], width: 0, height: 0 }),
   step: () => undefined,
   handles: { hover: () => false, press: () => undefined, drag: () => undefined, release: () => undefined },
 }

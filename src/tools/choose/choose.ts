@@ -1,13 +1,14 @@
+import { assetsByNumber } from '../../core/meadow.ts'
 import type { ValuesOf } from '../../core/kinds.ts'
 import { choice } from '../../core/kinds.ts'
 import type { Chosen, RowOf } from '../../state/chosen.ts'
-import { chooseWhere, countChosen, instanceAt, instanceUnder, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
+import { boxOfBlock, chooseWhere, countChosen, instanceAt, instanceUnder, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
 import { dragEdits } from '../../state/own-task.ts'
 import type { ActiveTool, Desk, Pointer } from '../define.ts'
 import { defineTool } from '../define.ts'
 import type { Held } from './acts.ts'
 import { changeHeld, hold, movedBy, sizedBy, takeOut, turnedBy } from './acts.ts'
-import { insideLasso } from './lasso.ts'
+import { boundsOf, insideLasso } from './lasso.ts'
 
 const PARAMS = {
   around: choice('box', [{ value: 'box', label: 'a box' }, { value: 'line', label: 'a free line' }], { label: 'Drag draws', help: 'What a drag over the picture draws around things that are to be chosen.' }),
@@ -125,11 +126,7 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
         dragEdits.flush()
         write(own)
       } else if (drawn && drawn.length >= 4) {
-        const inside = insideLasso(values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn)
-        take(chooseWhere(session.instances, session.meadow(), ({ block: { position }, row }) => {
-          const seen = view.project(position[3 * row], position[3 * row + 2], position[3 * row + 1])
-          return seen !== null && inside(seen[0], seen[1])
-        }), at)
+        take(chosenInside(desk, values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn), at)
       } else if (under) take(onlyOne(instanceAt(under)), at)
       else if (!at.shift && !at.alt) put(NOTHING_CHOSEN)
     },
@@ -154,6 +151,44 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
     },
     end: () => state.setState({ hovered: null, lasso: null }),
   }
+}
+
+/** What is seen inside a line around. */
+function chosenInside({ session, view }: Desk, line: readonly number[]): Chosen {
+  const inside = insideLasso(line)
+  const { matrix: m, width, height } = view.projection()
+  const meadow = session.meadow()
+  const assets = assetsByNumber(meadow.assets)
+  const bounds = boundsOf(line)
+  return chooseWhere(
+    session.instances,
+    meadow,
+    ({ block: { position }, row }) => {
+      const [x, y, z] = [position[3 * row], position[3 * row + 1], position[3 * row + 2]]
+      const w = m[12] * x + m[13] * y + m[14] * z + m[15]
+      if (!(w > 0)) return false
+      return inside((0.5 + (0.5 * (m[0] * x + m[1] * y + m[2] * z + m[3])) / w) * width, (0.5 - (0.5 * (m[4] * x + m[5] * y + m[6] * z + m[7])) / w) * height)
+    },
+    (block) => liesOutside(boxOfBlock(block, assets), { m, width, height }, bounds),
+  )
+}
+
+/** Whether all corners of a box lie beyond the same side of a rectangle of the picture, or behind the eye. */
+function liesOutside(box: Float64Array, { m, width, height }: { readonly m: ArrayLike<number>; readonly width: number; readonly height: number }, [x0, y0, x1, y1]: readonly number[]): boolean {
+  let [left, right, above, below, behind] = [0, 0, 0, 0, 0]
+  for (let corner = 0; corner < 8; corner++) {
+    const [x, y, z] = [box[corner & 1 ? 3 : 0], box[corner & 2 ? 4 : 1], box[corner & 4 ? 5 : 2]]
+    const w = m[12] * x + m[13] * y + m[14] * z + m[15]
+    const px = (0.5 * w + 0.5 * (m[0] * x + m[1] * y + m[2] * z + m[3])) * width
+    const py = (0.5 * w - 0.5 * (m[4] * x + m[5] * y + m[6] * z + m[7])) * height
+    // Compared before they are divided, so that corners behind the eye count on their own sides.
+    if (px < x0 * w) left++
+    if (px > x1 * w) right++
+    if (py < y0 * w) above++
+    if (py > y1 * w) below++
+    if (w <= 0) behind++
+  }
+  return left === 8 || right === 8 || above === 8 || below === 8 || behind === 8
 }
 
 /** The thing that is seen at a place of the picture. */

@@ -9,7 +9,8 @@ import type { InstanceAt } from '../../document/edits/hands.ts'
 import { keepSelection, membersOf, removeSelection, renameSelection } from '../../document/edits/selections.ts'
 import { notify } from '../../state/notices.ts'
 import type { Chosen } from '../../state/chosen.ts'
-import { chooseWhere, countChosen, NOTHING_CHOSEN, shareOf, standing, without } from '../../state/chosen.ts'
+import { chooseWhere, countChosen, factsOf, NOTHING_CHOSEN, shareOf, standing, without } from '../../state/chosen.ts'
+import { MOST_BOXES } from '../../scene/chosen-layer.ts'
 import type { Held } from '../../tools/choose/acts.ts'
 import { atRandom, changeHeld, dropped, hold, letGoOf, movedBy, sizedBy, swapFor, takeOut, turnedBy } from '../../tools/choose/acts.ts'
 import { duplicate } from '../../tools/choose/duplicate.ts'
@@ -22,9 +23,6 @@ import { Renamed } from '../parts/name-input.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { tellRemoved } from './tell.ts'
 
-/** Most things that are marked one by one. */
-const MOST_MARKED = 100_000
-
 /** What is chosen as a sentence, and under it what can be done with it. Nothing while nothing is chosen. */
 export function ChosenBar() {
   const { session, landscape, tool } = useField()
@@ -32,7 +30,8 @@ export function ChosenBar() {
   const hovered = useStore(tool, (state) => state.hovered)
   const plantings = useFieldState((state) => state.history.meadow.plantings)
   const assets = useFieldState((state) => state.history.meadow.assets)
-  const [, told] = useState(0)
+  // Another object each time something of it has grown.
+  const [grown, setGrown] = useState({ instances: session.instances })
   const count = countChosen(chosen)
 
   // What stands is told by tiles as they grow.
@@ -43,7 +42,7 @@ export function ChosenBar() {
       if (!chosen.has(planting) || waiting) return
       waiting = requestAnimationFrame(() => {
         waiting = 0
-        told((n) => n + 1)
+        setGrown({ instances: session.instances })
       })
     })
     return () => {
@@ -57,7 +56,8 @@ export function ChosenBar() {
     if (there.size < chosen.size) tool.setState({ chosen: there })
   }, [plantings, chosen, tool])
 
-  const instances = count === 0 ? NONE : standing(session.instances, chosen)
+  const facts = useMemo(() => factsOf(grown.instances, chosen), [grown, chosen])
+  const instances = useMemo(() => (count > MOST_BOXES ? NONE : standing(grown.instances, chosen)), [grown, chosen, count])
   useEffect(() => {
     const byNumber = assetsByNumber(assets)
     const marked = (one: InstanceAt) => ({ ...one, box: byNumber.get(one.asset)?.size ?? ([0.5, 0.5, 0.5] as const) })
@@ -67,17 +67,17 @@ export function ChosenBar() {
       size: hovered.block.scale.slice(3 * hovered.row, 3 * hovered.row + 3) as unknown as InstanceAt['size'],
       box: byNumber.get(hovered.block.asset[hovered.row])?.size ?? ([0.5, 0.5, 0.5] as const),
     }
-    landscape?.setMarks(instances.slice(0, MOST_MARKED).map(marked), under)
-  })
-  useEffect(() => () => landscape?.setMarks([], null), [landscape])
+    landscape?.setMarks(facts.places, instances.map(marked), under)
+  }, [landscape, facts, instances, assets, hovered])
+  useEffect(() => () => landscape?.setMarks(new Float32Array(0), [], null), [landscape])
 
   if (count === 0) return <KeptOnly />
   return (
     <section className="chosen-bar" data-over="" aria-label="What is chosen">
       <div className="row">
         <p className="grow" role="status">
-          <em>{count.toLocaleString('en')} chosen</em>: {kindsOf(instances, assets)}
-          {instances.length < count && `; ${(count - instances.length).toLocaleString('en')} of them are not there now`}
+          <em>{count.toLocaleString('en')} chosen</em>: {kindsOf(facts.byAsset, assets)}
+          {facts.there < count && `; ${(count - facts.there).toLocaleString('en')} of them are not there now`}
         </p>
         <KeptSelections chosen={chosen} />
         <IconAction label="Let them be" onClick={() => tool.setState({ chosen: NOTHING_CHOSEN })}>
@@ -85,7 +85,7 @@ export function ChosenBar() {
         </IconAction>
       </div>
       {instances.length === 1 && <Facts one={instances[0]} />}
-      <Acts chosen={chosen} instances={instances} />
+      <Acts chosen={chosen} kinds={facts.byAsset} />
     </section>
   )
 }
@@ -155,9 +155,7 @@ function KeptSelections({ chosen }: { readonly chosen: Chosen }) {
 }
 
 /** "120 sea lavender, 94 thrift". */
-function kindsOf(instances: readonly InstanceAt[], assets: readonly Asset[]): string {
-  const counts = new Map<number, number>()
-  for (const { asset } of instances) counts.set(asset, (counts.get(asset) ?? 0) + 1)
+function kindsOf(counts: ReadonlyMap<number, number>, assets: readonly Asset[]): string {
   const words = [...counts].sort((a, b) => b[1] - a[1]).map(([asset, many]) => `${many.toLocaleString('en')} ${(assets.find(({ number }) => number === asset)?.name ?? 'of an asset that is gone').toLowerCase()}`)
   return words.length > 4 ? `${words.slice(0, 3).join(', ')} and ${words.length - 3} more kinds` : words.join(', ')
 }
@@ -206,7 +204,7 @@ interface Relative {
 
 const AS_IT_IS: Relative = { east: 0, south: 0, up: 0, turn: 0, size: 1 }
 
-function Acts({ chosen, instances }: { readonly chosen: Chosen; readonly instances: readonly InstanceAt[] }) {
+function Acts({ chosen, kinds }: { readonly chosen: Chosen; readonly kinds: ReadonlyMap<number, number> }) {
   const { session, tool } = useField()
   const assets = useFieldState((state) => state.history.meadow.assets)
   const about = useStore(tool, () => valuesOfTool(TOOLS.get('choose'), tool).about as 'own' | 'middle')
@@ -214,7 +212,6 @@ function Acts({ chosen, instances }: { readonly chosen: Chosen; readonly instanc
   const relative = useRelative(chosen, about)
   const share = useShare(chosen)
   const throwSeed = () => crypto.getRandomValues(new Uint32Array(1))[0]
-  const sameKinds = useMemo(() => new Set(instances.map(({ asset }) => asset)), [instances])
   const number = (label: keyof Relative, unit: 'm' | 'deg' | 'factor', min: number, max: number, step: number, words: string) => (
     <label className="chosen-number">
       {words}
@@ -273,7 +270,7 @@ function Acts({ chosen, instances }: { readonly chosen: Chosen; readonly instanc
         <button type="button" className="text-action" onClick={() => put(without(chooseWhere(session.instances, session.meadow(), ({ planting }) => chosen.has(planting)), chosen))}>
           the others of their plantings
         </button>
-        <button type="button" className="text-action" onClick={() => put(chooseWhere(session.instances, session.meadow(), ({ planting, block, row }) => chosen.has(planting) && sameKinds.has(block.asset[row])))}>
+        <button type="button" className="text-action" onClick={() => put(chooseWhere(session.instances, session.meadow(), ({ planting, block, row }) => chosen.has(planting) && kinds.has(block.asset[row])))}>
           all like these
         </button>
       </div>
