@@ -191,6 +191,23 @@ describe('touch-ups', () => {
     fresh.close()
   })
 
+  it('keep what the rule makes out of their rooms, wherever they are moved, over the borders of tiles too', async () => {
+    // So far apart that tiles look at no halo.
+    const bed = bench(meadowOf([rule({ spacing: 2.4, size: { from: 1, to: 1 } })]))
+    const before = await bed.grow()
+    const some = before.filter((_, k) => k % 4 === 0)
+    change(bed, some.map((at, k): { at: InstanceAt; to: Becomes } => {
+      const [x, z] = [Math.max(-31, Math.min(31, at.place[0] + 30 * (dice(k, 7) - 0.5))), Math.max(-31, Math.min(31, at.place[2] + 30 * (dice(k, 8) - 0.5)))]
+      return { at, to: { place: [x, onTerrain(x, z), z] } }
+    }))
+    const after = await bed.grow()
+    const ids = new Set(some.map(({ id }) => id))
+    const held = after.filter(({ id }) => ids.has(id))
+    expect(held.length).toBe(some.length)
+    for (const row of without(after, ids)) expect(held.some((other) => overlap(other, row))).toBe(false)
+    bed.close()
+  })
+
   it('go along with a mesh that is moved, turned and sized', async () => {
     const bed = bench(meadowOf([rule({ fill: 'all-over', seat: 'centre', lean: { from: 0, to: 0 } }, { grounds: ['board'] })]))
     const [first] = await bed.grow()

@@ -109,6 +109,7 @@ describe('choosing', () => {
       expect(countChosen(part)).toBe(Math.round(0.4 * 768))
       for (const ids of part.values()) for (const [low] of ids) times.set(low, (times.get(low) ?? 0) + 1)
     }
+    expect(countChosen(shareOf(all, 0.6, 1))).toBe(461)
     expect([...(shareOf(all, 0.4, 7).get('one') ?? [])]).toEqual([...(shareOf(all, 0.4, 7).get('one') ?? [])])
     expect([...(shareOf(all, 0.4, 7).get('one') ?? [])]).not.toEqual([...(shareOf(all, 0.4, 8).get('one') ?? [])])
     // χ² over 768 things that are each taken 160 times of 400 in the mean, of variance 96; beyond 900 with p < 0.001.

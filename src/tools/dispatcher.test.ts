@@ -57,6 +57,7 @@ function bench() {
       pick: (x, y) => ({ x: x / 10, y: 0, z: y / 10 }),
       sight: (x, y) => ({ origin: [x, 0, y], direction: [0, -1, 0], reach: 10 }),
       project: (x, z) => [10 * x, 10 * z],
+      projection: () => ({ matrix: [], width: 0, height: 0 }),
       flyToPoint: (x, y) => void flights.push([x, y]),
       step: (by) => void steps.push(by),
       handles: {
