@@ -3,7 +3,7 @@ import { test } from '@playwright/test'
 import { lengthOf } from '../src/core/long-list.ts'
 import { countActs, middleOf, tabTo } from './acts.ts'
 import { card, choose, countOf, expect, openDrawer, openFold, settled, type } from './field.ts'
-import { GRID, giveFile, heightOf, inFolds, places, startSmall, TEST } from './small-ground.ts'
+import { GRID, giveFile, heightOf, inFolds, places, standBlock, startSmall, TEST } from './small-ground.ts'
 
 /** Ten tasks as a newcomer does them, with the clicks that they take; none may take more. */
 const MOST_CLICKS = 25
@@ -179,12 +179,7 @@ test('work in the list: renamed, locked, dragged to the first place, taken back 
 test('a mesh filled all over and moved takes its plants along; the probe names a side that nothing falls onto', async ({ page }) => {
   await startSmall(page)
   const acts = await countActs(page)
-  const corners = Array.from({ length: 8 }, (_, i) => `v ${i & 1 ? 6 : -6} ${i & 2 ? 8 : 0} ${i & 4 ? 6 : -6}`)
-  const faces = ['1 5 7 3', '2 4 8 6', '1 2 6 5', '3 7 8 4', '1 3 4 2', '5 6 8 7'].map((face) => `f ${face}`)
-  await openDrawer(page, 'Ground')
-  await giveFile(page, 'Bring in a mesh to stand here (GLB, glTF, OBJ, PLY, STL)', 'block.obj', Buffer.from([...corners, ...faces].join('\n')))
-  await page.getByRole('dialog').getByRole('button', { name: 'Stand it in the meadow' }).click()
-  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await standBlock(page)
   await page.keyboard.press('a')
   await page.getByRole('radio', { name: /^Spread over block/ }).click()
   await plant(page, /^Thrift/)

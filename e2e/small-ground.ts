@@ -73,3 +73,15 @@ export async function orange(page: Page): Promise<number> {
   }
   return count / (width * height)
 }
+
+/** A block of 12 × 8 × 12 m that stands on its floor, as a model file. */
+const CORNERS = Array.from({ length: 8 }, (_, i) => `v ${i & 1 ? 6 : -6} ${i & 2 ? 8 : 0} ${i & 4 ? 6 : -6}`)
+const BLOCK = [...CORNERS, ...['1 5 7 3', '2 4 8 6', '1 2 6 5', '3 7 8 4', '1 3 4 2', '5 6 8 7'].map((face) => `f ${face}`)].join('\n')
+
+/** Brings the block in and stands it in the meadow. */
+export async function standBlock(page: Page): Promise<void> {
+  await openDrawer(page, 'Ground')
+  await giveFile(page, 'Bring in a mesh to stand here (GLB, glTF, OBJ, PLY, STL)', 'block.obj', Buffer.from(BLOCK))
+  await page.getByRole('dialog').getByRole('button', { name: 'Stand it in the meadow' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+}

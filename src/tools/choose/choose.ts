@@ -1,6 +1,7 @@
 import { assetsByNumber } from '../../core/meadow.ts'
 import type { ValuesOf } from '../../core/kinds.ts'
 import { choice } from '../../core/kinds.ts'
+import { boxOf } from '../../core/outlines/measure.ts'
 import type { Chosen, RowOf } from '../../state/chosen.ts'
 import { boxOfBlock, chooseWhere, countChosen, instanceAt, instanceUnder, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
 import { dragEdits } from '../../state/own-task.ts'
@@ -8,7 +9,7 @@ import type { ActiveTool, Desk, Pointer } from '../define.ts'
 import { defineTool } from '../define.ts'
 import type { Held } from './acts.ts'
 import { changeHeld, hold, movedBy, sizedBy, takeOut, turnedBy } from './acts.ts'
-import { boundsOf, insideLasso } from './lasso.ts'
+import { insideLasso } from './lasso.ts'
 
 const PARAMS = {
   around: choice('box', [{ value: 'box', label: 'a box' }, { value: 'line', label: 'a free line' }], { label: 'Drag draws', help: 'What a drag over the picture draws around things that are to be chosen.' }),
@@ -159,7 +160,7 @@ function chosenInside({ session, view }: Desk, line: readonly number[]): Chosen 
   const { matrix: m, width, height } = view.projection()
   const meadow = session.meadow()
   const assets = assetsByNumber(meadow.assets)
-  const bounds = boundsOf(line)
+  const bounds = boxOf(line)
   return chooseWhere(
     session.instances,
     meadow,

@@ -1,7 +1,9 @@
+import { boxOf } from '../../core/outlines/measure.ts'
+
 /** Tells whether places of the picture lie inside a line x y x y … that closes itself, by the even–odd rule. */
 export function insideLasso(line: readonly number[]): (x: number, y: number) => boolean {
   const n = line.length / 2
-  const [x0, y0, x1, y1] = boundsOf(line)
+  const [x0, y0, x1, y1] = boxOf(line)
   return (x, y) => {
     if (x < x0 || x > x1 || y < y0 || y > y1) return false
     let inside = false
@@ -11,16 +13,4 @@ export function insideLasso(line: readonly number[]): (x: number, y: number) => 
     }
     return inside
   }
-}
-
-/** The least rectangle around a line: x0 y0 x1 y1. */
-export function boundsOf(line: readonly number[]): readonly [number, number, number, number] {
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let k = 0; k < line.length; k += 2) {
-    x0 = Math.min(x0, line[k])
-    x1 = Math.max(x1, line[k])
-    y0 = Math.min(y0, line[k + 1])
-    y1 = Math.max(y1, line[k + 1])
-  }
-  return [x0, y0, x1, y1]
 }
