@@ -1,6 +1,6 @@
 import type { Asset, Beacon, Meadow, Outline, Planting } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
-import { newBeacon, newCondition, newDriver, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
+import { emptyThings, newBeacon, newCondition, newDriver, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
 import type { Blobs } from '../formats/meadow-file.ts'
 import { DEMO_ASSETS } from './assets/index.ts'
 import { makeAssets } from './assets/shelf.ts'
@@ -35,13 +35,10 @@ export const saltings: Starter = {
       assets,
       nextAsset: assets.length,
       plantings: [...dryPlantings(), ...wetPlantings()],
+      ...emptyThings(),
       outlines: demoOutlines(),
-      images: [],
       beacons: demoBeacons(),
       meshes: await makeDemoMeshes(keep),
-      strokes: [],
-      hands: [],
-      selections: [],
       habitats: [],
       views: [
         { id: 'creek', name: 'Up the creek', position: [34, 3.4, 74], target: [2, 0.1, 30] },

@@ -122,8 +122,8 @@ export function newOutline(
 }
 
 /** Lists of all sorts of things, empty. */
-function emptyThings(): Pick<Meadow, 'outlines' | 'images' | 'beacons' | 'meshes'> {
-  return { outlines: [], images: [], beacons: [], meshes: [], ...Object.fromEntries(THINGS.all.map(({ list }) => [list, []])) }
+export function emptyThings(): Pick<Meadow, 'outlines' | 'images' | 'beacons' | 'meshes' | 'strokes' | 'hands' | 'selections'> {
+  return { outlines: [], images: [], beacons: [], meshes: [], strokes: [], hands: [], selections: [], ...Object.fromEntries(THINGS.all.map(({ list }) => [list, []])) }
 }
 
 /** An empty meadow on a level ground of the given blob. */
@@ -151,9 +151,6 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     nextAsset: 0,
     plantings: [],
     ...emptyThings(),
-    strokes: [],
-    hands: [],
-    selections: [],
     habitats: [],
     views: [
       { id: newId(), name: 'From the south', position: [0, size * 0.18, size * 0.62], target: [0, 0, 0] },

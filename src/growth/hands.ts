@@ -2,12 +2,11 @@ import { hashString, hashWords } from '../core/content-hash.ts'
 import type { HandNear } from '../core/hand/held.ts'
 import { H, M } from '../core/hand/held.ts'
 import { NONE, S, SINGLE, T, TOUCH } from '../core/hand/layout.ts'
-import { TERRAIN_ID } from '../core/grounds/ground.ts'
-import { turnMatrix } from '../core/grounds/solid.ts'
+import type { GroundFrame } from '../core/hand/frames.ts'
+import { groundFrame } from '../core/hand/frames.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import { valuesOf } from '../core/long-list.ts'
 import type { Quaternion } from '../core/math/quaternion.ts'
-import { conjugate, multiply, ofMatrix, turned } from '../core/math/quaternion.ts'
 import type { Asset, HandWork, Meadow, PlacedMesh, Planting } from '../core/meadow.ts'
 import { assetsByNumber } from '../core/meadow.ts'
 import { planCells } from './plan-cells.ts'
@@ -56,7 +55,16 @@ interface OnGround {
   readonly nearTouched: ReturnType<typeof planCells>
 }
 
-const known = new WeakMap<HandWork, { readonly meshes: readonly PlacedMesh[]; readonly assets: readonly Asset[]; readonly share: number; readonly attached: string; readonly hand: HandOf }>()
+interface Known {
+  readonly meshes: readonly PlacedMesh[]
+  readonly assets: readonly Asset[]
+  readonly share: number
+  readonly attached: string
+  readonly hand: HandOf
+}
+
+/** Hand work as it is, and as some of it is attached anew: a growing asks for both. */
+const known = { plain: new WeakMap<HandWork, Known>(), anew: new WeakMap<HandWork, Known>() }
 
 /** The hand work of a planting; null when there is none. `attached` are the instances that touch-ups take for their own, by the touch-ups' numbers. */
 export function handOf({ hands, meshes, assets }: Meadow, { id, params }: Planting, attached: ReadonlyMap<number, Attached> = new Map()): HandOf | null {
@@ -64,15 +72,17 @@ export function handOf({ hands, meshes, assets }: Meadow, { id, params }: Planti
   if (!work || (valuesOf(work.singles[0] ?? []).length === 0 && valuesOf(work.touched[0] ?? []).length === 0)) return null
   const share = typeof params.room === 'number' ? params.room : 1
   const as = [...attached].map(([k, { low, high }]) => `${k} ${low} ${high}`).join()
-  const found = known.get(work)
+  const kept = attached.size > 0 ? known.anew : known.plain
+  const found = kept.get(work)
   if (found?.meshes === meshes && found.assets === assets && found.share === share && found.attached === as) return found.hand
   const hand = makeHand(work, meshes, assetsByNumber(assets), share, attached)
-  known.set(work, { meshes, assets, share, attached: as, hand })
+  kept.set(work, { meshes, assets, share, attached: as, hand })
   return hand
 }
 
 function makeHand(work: HandWork, meshes: readonly PlacedMesh[], assets: ReadonlyMap<number, Asset>, share: number, attached: ReadonlyMap<number, Attached>): HandOf {
-  const frames = work.grounds.map((id) => frameOf(id, meshes))
+  // Heights above the terrain stay such: whoever grows a tile adds them to it.
+  const frames = work.grounds.map((id) => groundFrame(id, meshes, () => 0))
   const singles = singlesOf(work, frames, assets, share)
   const { touched, touches } = touchedOf(work, frames, assets, share, attached)
   const grounds = new Map<string, OnGround>()
@@ -104,29 +114,10 @@ function makeHand(work: HandWork, meshes: readonly PlacedMesh[], assets: Readonl
   }
 }
 
-/** The way from the frame of a ground to the world: the terrain's is the world's own; null for a mesh that is gone. */
-interface Frame {
-  readonly mesh: PlacedMesh | null
-  readonly turn: Quaternion
-  readonly size: number
-}
-
-function frameOf(id: string, meshes: readonly PlacedMesh[]): Frame | null {
-  if (id === TERRAIN_ID) return { mesh: null, turn: [0, 0, 0, 1], size: 1 }
-  const mesh = meshes.find((one) => one.id === id)
-  return mesh ? { mesh, turn: ofMatrix(turnMatrix(mesh.turn)), size: mesh.size } : null
-}
-
-function placeIn({ mesh, turn, size }: Frame, [x, y, z]: readonly [number, number, number]): readonly [number, number, number] {
-  if (!mesh) return [x, y, z]
-  const [wx, wy, wz] = turned(turn, [size * x, size * y, size * z])
-  return [wx + mesh.position[0], wy + mesh.position[1], wz + mesh.position[2]]
-}
-
 const at = (values: readonly number[], k: number): [number, number, number] => [values[k], values[k + 1], values[k + 2]]
 const turnAt = (values: readonly number[], k: number): Quaternion => [values[k], values[k + 1], values[k + 2], values[k + 3]]
 
-function singlesOf({ singles }: HandWork, frames: readonly (Frame | null)[], assets: ReadonlyMap<number, Asset>, share: number) {
+function singlesOf({ singles }: HandWork, frames: readonly (GroundFrame | null)[], assets: ReadonlyMap<number, Asset>, share: number) {
   const values = valuesOf(singles[0] ?? [])
   const found: (Entry & { readonly ground: number })[] = []
   for (let k = 0; k < values.length; k += SINGLE) {
@@ -134,8 +125,8 @@ function singlesOf({ singles }: HandWork, frames: readonly (Frame | null)[], ass
     const asset = assets.get(values[k + S.asset])
     // What stood on a mesh that is gone, or was of an asset that is gone, is kept and waits.
     if (!frame || !asset) continue
-    const [x, y, z] = placeIn(frame, at(values, k + S.place))
-    const turn = frame.mesh ? multiply(frame.turn, turnAt(values, k + S.turn)) : turnAt(values, k + S.turn)
+    const [x, y, z] = frame.placeToWorld(at(values, k + S.place))
+    const turn = frame.turnToWorld(turnAt(values, k + S.turn))
     const size = at(values, k + S.size).map((one) => one * frame.size)
     const room = asset.room * share * Math.max(size[0], size[2])
     found.push({ ground: values[k + S.ground], row: [values[k + S.low], values[k + S.high], values[k + S.asset], values[k + S.tint], x, y, z, ...turn, ...size, room], box: { x0: x - room, z0: z - room, x1: x + room, z1: z + room } })
@@ -143,7 +134,7 @@ function singlesOf({ singles }: HandWork, frames: readonly (Frame | null)[], ass
   return found
 }
 
-function touchedOf({ touched, grounds }: HandWork, frames: readonly (Frame | null)[], assets: ReadonlyMap<number, Asset>, share: number, attached: ReadonlyMap<number, Attached>) {
+function touchedOf({ touched, grounds }: HandWork, frames: readonly (GroundFrame | null)[], assets: ReadonlyMap<number, Asset>, share: number, attached: ReadonlyMap<number, Attached>) {
   const values = valuesOf(touched[0] ?? [])
   const found: (Entry & { readonly ground: number; readonly number: number })[] = []
   const touches: TouchOf[] = []
@@ -153,13 +144,11 @@ function touchedOf({ touched, grounds }: HandWork, frames: readonly (Frame | nul
     const frame = frames[ground]
     if (!frame) continue
     const as = attached.get(number)
-    const home = as?.place ?? placeIn(frame, at(values, k + T.home))
-    touches.push({ number, low: values[k + T.low], high: values[k + T.high], ground: grounds[ground], asset: values[k + T.asset], home: placeIn(frame, at(values, k + T.home)) })
-    const move = at(values, k + T.move)
-    const by = frame.mesh ? turned(frame.turn, [move[0] * frame.size, move[1] * frame.size, move[2] * frame.size]) : move
-    // A turn in the mesh's own frame, seen from the world.
-    const own = turnAt(values, k + T.turn)
-    const turn = frame.mesh ? multiply(multiply(frame.turn, own), conjugate(frame.turn)) : own
+    const stood = frame.placeToWorld(at(values, k + T.home))
+    const home = as?.place ?? stood
+    touches.push({ number, low: values[k + T.low], high: values[k + T.high], ground: grounds[ground], asset: values[k + T.asset], home: stood })
+    const by = frame.wayToWorld(at(values, k + T.move))
+    const turn = frame.turningToWorld(turnAt(values, k + T.turn))
     const size = at(values, k + T.size)
     const swap = assets.has(values[k + T.swap]) ? values[k + T.swap] : NONE
     const room = (assets.get(swap === NONE ? values[k + T.asset] : swap)?.room ?? 0) * share

@@ -114,18 +114,23 @@ export function without(a: Chosen, b: Chosen): Chosen {
 export function shareOf(chosen: Chosen, share: number, seed: number): Chosen {
   const all = [...chosen].flatMap(([planting, ids]) => [...ids].map(([low, high]) => ({ planting, low, high, dice: random(seed, low, high, 0) })))
   all.sort((a, b) => a.dice - b.dice || a.high - b.high || a.low - b.low)
-  const kept = new Map<string, [number, number][]>()
-  for (const { planting, low, high } of all.slice(0, Math.round(share * all.length))) {
-    const own = kept.get(planting) ?? []
-    kept.set(planting, own)
+  return chosenOf(all.slice(0, Math.round(share * all.length)))
+}
+
+/** A choice of these instances. */
+export function chosenOf(instances: readonly Pick<InstanceAt, 'planting' | 'low' | 'high'>[]): Chosen {
+  const found = new Map<string, [number, number][]>()
+  for (const { planting, low, high } of instances) {
+    const own = found.get(planting) ?? []
+    found.set(planting, own)
     own.push([low, high])
   }
-  return new Map([...kept].map(([planting, ids]) => [planting, idSet(ids)]))
+  return new Map([...found].map(([planting, ids]) => [planting, idSet(ids)]))
 }
 
 /** Only one instance. */
-export function onlyOne({ planting, low, high }: Pick<InstanceAt, 'planting' | 'low' | 'high'>): Chosen {
-  return new Map([[planting, idSet([[low, high]])]])
+export function onlyOne(one: Pick<InstanceAt, 'planting' | 'low' | 'high'>): Chosen {
+  return chosenOf([one])
 }
 
 /** How far beside a thing a line of sight may pass and still mean it, as a share of how far off it is: some four px. */

@@ -1,5 +1,6 @@
 import type { Sight } from '../core/grounds/ground.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../core/kinds.ts'
+import type { Planting } from '../core/meadow.ts'
 import type { FieldSession } from '../state/field-session.ts'
 import type { FieldTool } from '../state/field-tool.ts'
 
@@ -73,6 +74,16 @@ export interface ActiveTool {
   escape?(): boolean
   /** Called when the tool is put down. */
   end?(): void
+}
+
+/** The planting whose card is open. */
+export function openOf({ session, state }: Pick<Desk, 'session' | 'state'>): Planting | undefined {
+  return session.meadow().plantings.find(({ id }) => id === state.getState().open)
+}
+
+/** The step that the keys , and . mean to tools that turn, size or widen: down, up, or none. */
+export function stepOfKey({ code }: Pick<KeyboardEvent, 'code'>): -1 | 0 | 1 {
+  return code === 'Comma' ? -1 : code === 'Period' ? 1 : 0
 }
 
 /** Something the pointer can do in the picture: one file, and one line in the list. */

@@ -1,12 +1,11 @@
 import type { ActiveTool, Desk, Pointer } from './define.ts'
+import { WAYS } from './grips/nudge.ts'
 
 /** How far an arrow key moves the cross, px: with Shift, plain, with Alt. */
 const STEPS = { fine: 2, plain: 14, coarse: 70 }
 /** So near to the rim of the picture the picture moves instead, px, by such a share of what it shows. */
 const RIM = 24
 const PAN = 0.08
-
-const WAYS: Readonly<Record<string, readonly [number, number] | undefined>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
 
 interface CrossOf {
   /** The tool in hand. */

@@ -97,6 +97,9 @@ export function createCoverage(strokes: readonly PaintedStroke[]): Coverage {
   }
 }
 
+/** What is painted where no stroke lies: the coverage stays what it is. */
+export const NO_STROKES: Coverage = createCoverage([])
+
 function actsOn({ assets }: PaintedStroke, asset: number): boolean {
   return assets.length === 0 || assets.includes(asset)
 }

@@ -17,5 +17,3 @@ export const H = { low: 0, high: 1, asset: 2, tint: 3, place: 4, turn: 7, size: 
  */
 export const MEANT = 19
 export const M = { low: 0, high: 1, home: 2, out: 5, move: 6, turn: 9, size: 13, swap: 16, tint: 17, room: 18 } as const
-
-export const NOTHING_BY_HAND: HandNear = { singles: new Float64Array(0), touched: new Float64Array(0) }

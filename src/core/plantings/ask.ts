@@ -1,3 +1,4 @@
+import { NO_STROKES } from '../fields/coverage.ts'
 import { coverageWords } from '../fields/conditions/painted.ts'
 import type { Reading } from '../fields/drivers/drive.ts'
 import { readDrivers } from '../fields/drivers/drive.ts'
@@ -38,7 +39,7 @@ function paintedVerdict({ id, kind }: Planting, { painted }: Around, place: Plac
   const { base } = PLANTINGS.get(kind)
   const strokes = painted?.get(id)
   if (!strokes && base === 1) return []
-  const weight = strokes?.at(siteAt(place), 0, base, -1) ?? base
+  const weight = (strokes ?? NO_STROKES).at(siteAt(place), 0, base, -1)
   return [{ use: STROKES, label: 'Strokes of the brush', finding: coverageWords(weight, base), weight }]
 }
 

@@ -160,7 +160,8 @@ function pickByWeight(arena: Arena, weights: readonly Float64Array[]): void {
   sites.count = kept
 }
 
-function moveSite({ sites }: Arena, from: number, to: number): void {
+/** Moves a site of the arena to another place of its columns. */
+export function moveSite({ sites }: Pick<Arena, 'sites'>, from: number, to: number): void {
   if (from === to) return
   for (const column of ['x', 'y', 'z', 'rank', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) sites[column][to] = sites[column][from]
   if (sites.normals) moveNormal(sites.normals, from, to)

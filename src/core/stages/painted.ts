@@ -1,9 +1,10 @@
 import { ANYTHING } from '../fields/bounds.ts'
 import type { Coverage } from '../fields/coverage.ts'
+import { NO_STROKES } from '../fields/coverage.ts'
 import { bounded } from '../fields/conditions/define.ts'
-import { moveNormal } from '../columns.ts'
 import type { Around } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
+import { moveSite } from './choose.ts'
 import type { HabitatStep } from './habitat.ts'
 import type { Wanted } from './weigh.ts'
 
@@ -15,9 +16,9 @@ export interface Painted {
   readonly base: number
 }
 
-/** The strokes of a planting near a tile; null as long as they are not known, undefined where there are none. */
-function strokesOf({ painted }: Around, planting: string): Coverage | null | undefined {
-  return painted && painted.get(planting)
+/** The strokes of a planting near a tile; null as long as they are not known. */
+function strokesOf({ painted }: Around, planting: string): Coverage | null {
+  return painted && (painted.get(planting) ?? NO_STROKES)
 }
 
 /** Weighs by a planting's own strokes, as far as they act on all of its assets. */
@@ -25,15 +26,11 @@ export function paintedStep({ planting, base }: Painted): HabitatStep {
   return {
     asksHeights: false,
     weigh: bounded(
-      (sites, around) => {
-        const strokes = strokesOf(around, planting)
-        if (strokes) strokes.weigh(sites, base)
-        else if (strokes === undefined && base < 1) for (let i = 0; i < sites.count; i++) sites.weight[i] *= base
-      },
+      (sites, around) => strokesOf(around, planting)?.weigh(sites, base),
       (block, around) => {
         const strokes = strokesOf(around, planting)
-        if (strokes === null && base < 1) return ANYTHING
-        return strokes ? strokes.bound(block, base) : { low: base, high: base }
+        // What grows by rule does so as long as nothing is known of strokes.
+        return strokes === null && base < 1 ? ANYTHING : (strokes ?? NO_STROKES).bound(block, base)
       },
     ),
   }
@@ -52,8 +49,7 @@ export function thinByAsset({ planting, base }: Painted, arena: Arena, assetNumb
     const own = strokes.at(sites, i, base, assetNumbers[pick[i]])
     const needed = own > 0 ? (key[i] * all) / own : Infinity
     if (!(needed < below)) continue
-    for (const column of ['x', 'y', 'z', 'rank', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) sites[column][kept] = sites[column][i]
-    if (sites.normals) moveNormal(sites.normals, i, kept)
+    moveSite(arena, i, kept)
     size[kept] = size[i]
     pick[kept] = pick[i]
     key[kept++] = needed

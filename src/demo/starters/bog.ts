@@ -2,7 +2,7 @@ import { fractal2 } from '../../core/math/noise.ts'
 import { smoothstep } from '../../core/math/portable.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { MEADOW_VERSION } from '../../core/meadow.ts'
-import { newCondition, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
+import { emptyThings, newCondition, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
 import { makeShelf } from '../assets/shelf.ts'
 import type { Starter } from './define.ts'
 import { groundOf } from './define.ts'
@@ -98,13 +98,7 @@ export const bog: Starter = {
       assets,
       nextAsset: assets.length,
       plantings: plantings(),
-      outlines: [],
-      images: [],
-      beacons: [],
-      meshes: [],
-      strokes: [],
-      hands: [],
-      selections: [],
+      ...emptyThings(),
       habitats: [],
       views: [
         { id: 'pools', name: 'Across the pools', position: [18, 2.4, 50], target: [-4, 0.4, 10] },

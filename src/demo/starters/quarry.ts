@@ -3,7 +3,7 @@ import { smoothstep } from '../../core/math/portable.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { MEADOW_VERSION } from '../../core/meadow.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
-import { newCondition, newOutline, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
+import { emptyThings, newCondition, newOutline, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
 import type { BuiltPart } from '../../formats/asset-build.ts'
 import { addBox, dice, mixRgb, paint, partOf, startSculpture } from '../assets/sculptor.ts'
 import { makeShelf } from '../assets/shelf.ts'
@@ -147,13 +147,9 @@ export const quarry: Starter = {
       assets,
       nextAsset: assets.length,
       plantings: plantings(),
+      ...emptyThings(),
       outlines: [newOutline({ id: 'yard', kind: 'patch', name: 'Yard and haul road', colour: '#d7552f', smooth: true, lines: [[-10, 74, 10, 74, 12, 40, 4, 18, -8, -4, -26, -8, -28, -20, -10, -22, 2, 4, -4, 24, -4, 44]] })],
-      images: [],
-      beacons: [],
       meshes: await keepMeshes(MESHES, keep),
-      strokes: [],
-      hands: [],
-      selections: [],
       habitats: [],
       views: [
         { id: 'floor', name: 'Across the floor', position: [-4, 4, 33], target: [1, 1.6, -8] },

@@ -2,7 +2,7 @@ import { fractal2 } from '../../core/math/noise.ts'
 import { sin, smoothstep } from '../../core/math/portable.ts'
 import type { Planting } from '../../core/meadow.ts'
 import { MEADOW_VERSION } from '../../core/meadow.ts'
-import { newCondition, newDriver, newOutline, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
+import { emptyThings, newCondition, newDriver, newOutline, newPlanting, PLANTING_COLOURS } from '../../document/new-planting.ts'
 import { makeShelf } from '../assets/shelf.ts'
 import type { Starter } from './define.ts'
 import { groundOf } from './define.ts'
@@ -93,15 +93,10 @@ export const terraces: Starter = {
       assets,
       nextAsset: assets.length,
       plantings: plantings(),
+      ...emptyThings(),
       outlines: [
         newOutline({ id: 'mule-path', kind: 'path', name: 'Mule path', colour: '#e0a33a', smooth: true, width: 1.6, lines: [[12, 84, 30, 62, 8, 44, 26, 22, 2, 4, 24, -18, 10, -40, 36, -62]] }),
       ],
-      images: [],
-      beacons: [],
-      meshes: [],
-      strokes: [],
-      hands: [],
-      selections: [],
       habitats: [],
       views: [
         { id: 'foot', name: 'From the foot', position: [6, 9.5, 82], target: [14, 9.5, 30] },

@@ -6,7 +6,8 @@ import type { Chosen, RowOf } from '../../state/chosen.ts'
 import { boxOfBlock, chooseWhere, countChosen, instanceAt, instanceUnder, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
 import { dragEdits } from '../../state/own-task.ts'
 import type { ActiveTool, Desk, Pointer } from '../define.ts'
-import { defineTool } from '../define.ts'
+import { defineTool, stepOfKey } from '../define.ts'
+import { nudged } from '../grips/nudge.ts'
 import type { Held } from './acts.ts'
 import { changeHeld, hold, movedBy, sizedBy, takeOut, turnedBy } from './acts.ts'
 import { insideLasso } from './lasso.ts'
@@ -37,11 +38,9 @@ export const choose = defineTool({
 const DRAGGED = 4
 /** Up to so many things follow a drag themselves; of more, their marks do. */
 const MOST_LIVE = 120
-/** What Ctrl and an arrow move by, m, and , and . turn by, degrees, and with Ctrl size by: with Shift, plain, with Alt. */
-const NUDGE = { fine: 0.1, plain: 0.5, coarse: 5 }
+/** What , and . turn by, degrees, and with Ctrl size by: with Shift, plain, with Alt. */
 const TURN = { fine: 1, plain: 15, coarse: 45 }
 const SIZE = { fine: 1.01, plain: 1.05, coarse: 1.5 }
-const WAYS: Readonly<Record<string, readonly [number, number] | undefined>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
 
 /** A drag of what is chosen over the ground. */
 interface Moving {
@@ -205,13 +204,13 @@ function thingUnder({ session, view }: Desk, { x, y }: Pointer): RowOf | null {
 function changeByKey({ session, state }: Desk, event: KeyboardEvent, values: () => ChooseValues): boolean {
   const { chosen } = state.getState()
   if (countChosen(chosen) === 0 || (event.target as Element | null)?.closest('button')) return false
-  const way = WAYS[event.key]
-  const steps = event.code === 'Comma' ? -1 : event.code === 'Period' ? 1 : 0
+  const way = nudged(event, 0, 0)
+  const steps = stepOfKey(event)
   const of = <T>({ fine, plain, coarse }: { fine: T; plain: T; coarse: T }) => (event.shiftKey ? fine : event.altKey ? coarse : plain)
   const command = event.ctrlKey || event.metaKey
   const change = (does: string, become: (held: Held) => Parameters<typeof changeHeld>[3]) => void hold(session, chosen).then((held) => changeHeld(session, held, does, become(held)))
   if (event.key === 'Delete' || event.key === 'Backspace') void takeOut(session, chosen).then((done) => done && state.setState({ chosen: NOTHING_CHOSEN }))
-  else if (way && command) change('Move', () => movedBy(session, [way[0] * of(NUDGE), 0, way[1] * of(NUDGE)]))
+  else if (way && command) change('Move', () => movedBy(session, [way[0], 0, way[1]]))
   else if (steps !== 0 && command) change('Size', ({ instances }) => sizedBy(instances, of(SIZE) ** steps, values().about))
   else if (steps !== 0) change('Turn', ({ instances }) => turnedBy(instances, steps * of(TURN), values().about))
   else return false
@@ -222,7 +221,7 @@ function changeByKey({ session, state }: Desk, event: KeyboardEvent, values: () 
 const BEHIND = 0.6
 
 /** "Sea thrift of Thrift". */
-export function wordsOf({ session }: Pick<Desk, 'session'>, { planting, block, row }: RowOf): string {
+function wordsOf({ session }: Pick<Desk, 'session'>, { planting, block, row }: RowOf): string {
   const { plantings, assets } = session.meadow()
   const asset = assets.find(({ number }) => number === block.asset[row])?.name ?? 'An asset that is gone'
   const own = plantings.find(({ id }) => id === planting)?.name ?? ''

@@ -4,8 +4,8 @@ import { multiply, normalised, turned } from '../../core/math/quaternion.ts'
 import type { InstanceAt, NewSingle } from '../../document/edits/hands.ts'
 import { addSingles } from '../../document/edits/hands.ts'
 import { newGesture } from '../../document/history.ts'
-import { idSet } from '../../core/hand/id-set.ts'
 import type { Chosen } from '../../state/chosen.ts'
+import { chosenOf } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { hold, terrainHeight, turnAbout } from './acts.ts'
 
@@ -15,8 +15,6 @@ export interface Step {
   readonly turn: number
   readonly size: number
 }
-
-export const NO_STEP: Step = { move: [0, 0, 0], turn: 0, size: 1 }
 
 /**
  * How the copy of a number stands: the step done so many times over, each from where and how the one before stands, so
@@ -56,12 +54,5 @@ export async function duplicate(session: FieldSession, chosen: Chosen, step: Ste
   const copies = copiesOf(instances, step, times, height)
   const ids = addSingles(session, `Duplicate ${copies.length === 1 ? 'one' : copies.length.toLocaleString('en')}`, copies, height, newGesture())
   if (ids.length === 0) return null
-  const last = new Map<string, [number, number][]>()
-  copies.forEach(({ planting }, k) => {
-    if ((k + 1) % times !== 0) return
-    const own = last.get(planting) ?? []
-    last.set(planting, own)
-    own.push([ids[k].low, ids[k].high])
-  })
-  return new Map([...last].map(([planting, own]) => [planting, idSet(own)]))
+  return chosenOf(copies.flatMap(({ planting }, k) => ((k + 1) % times === 0 ? [{ planting, ...ids[k] }] : [])))
 }

@@ -1,7 +1,8 @@
 /** How far the arrow keys move what has the focus, m: with Shift, plain, with Alt. */
 const NUDGE = { fine: 0.1, plain: 0.5, coarse: 5 }
 
-const WAYS: Readonly<Record<string, readonly [number, number] | undefined>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+/** Where arrow keys lead, over the ground as it is seen from the south. */
+export const WAYS: Readonly<Record<string, readonly [number, number] | undefined>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
 
 /** Where an arrow key moves a place of the ground to, m; null for other keys. */
 export function nudged({ key, shiftKey, altKey }: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey'>, x: number, z: number): readonly [number, number] | null {

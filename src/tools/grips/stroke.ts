@@ -1,5 +1,7 @@
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
-import { inOwnFrame, placedStroke } from '../../core/fields/placed-stroke.ts'
+import { groundFrame } from '../../core/hand/frames.ts'
+import { lengthOf } from '../../core/long-list.ts'
+import { placedStroke } from '../../core/fields/placed-stroke.ts'
 import { POINT } from '../../core/fields/coverage.ts'
 import { moveStroke } from '../../document/edits/strokes.ts'
 import { newGesture } from '../../document/history.ts'
@@ -38,8 +40,7 @@ export const strokeGrip: GripKind = {
 /** Number of the point in the middle of a stroke. */
 export function middleOf(lines: Parameters<typeof placedStroke>[0]['lines']): number {
   const [line] = lines
-  const count = ('pieces' in line ? line.pieces.reduce((sum, { length }) => sum + length, 0) : line.length) / POINT
-  return Math.floor(count / 2)
+  return Math.floor(lengthOf(line) / POINT / 2)
 }
 
 /** Where a point of a stroke lies in the world. */
@@ -59,7 +60,8 @@ export function moveBy(desk: Pick<Desk, 'session'>, id: string, point: number | 
   if (!stroke) return
   const at = placeOf(desk, id, point ?? middleOf(stroke.lines))
   if (!at) return
-  const mesh = meshes.find((one) => one.id === stroke.ground)
-  const [a, b] = [at, to].map((place) => [...place, 0, 1, 0, 1]).map((place) => (mesh ? inOwnFrame(place, mesh) : place))
+  // Of a mesh that is gone its points are all there is.
+  const frame = groundFrame(stroke.ground, meshes, () => 0)
+  const [a, b] = [at, to].map((place) => frame?.placeToOwn(place) ?? place)
   moveStroke(desk.session, id, point, [b[0] - a[0], b[1] - a[1], b[2] - a[2]], gesture)
 }

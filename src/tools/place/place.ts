@@ -2,13 +2,13 @@ import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { Stand } from '../../core/hand/frames.ts'
 import { choice, length, number, ref } from '../../core/kinds.ts'
 import type { ValuesOf } from '../../core/kinds.ts'
-import type { Asset, Planting } from '../../core/meadow.ts'
+import type { Asset } from '../../core/meadow.ts'
 import type { Seen } from '../../core/plantings/ask.ts'
 import { addSingles } from '../../document/edits/hands.ts'
 import { newGesture } from '../../document/history.ts'
 import { notify } from '../../state/notices.ts'
 import type { ActiveTool, Desk, Pointer } from '../define.ts'
-import { defineTool, setToolValue } from '../define.ts'
+import { defineTool, openOf, setToolValue, stepOfKey } from '../define.ts'
 import { createEyes } from '../eyes.ts'
 import { terrainHeight } from '../choose/acts.ts'
 import { rowBetween } from './row-between.ts'
@@ -66,10 +66,6 @@ export const place = defineTool({
     return placing(desk, values)
   },
 })
-
-function openOf({ session, state }: Pick<Desk, 'session' | 'state'>): Planting | undefined {
-  return session.meadow().plantings.find(({ id }) => id === state.getState().open)
-}
 
 /** Degrees that a drag turns by for each px sideways, and the px up or down that size by a factor of e. */
 const TURNED = 0.75
@@ -151,7 +147,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
         own.run ??= [own.at]
         eyes.look(at, grounds(), (found) => {
           if (!found || !own.run) return
-          own.run.push(...along(own.run[own.run.length - 1], found, values().spacing))
+          if (awayFrom(own.run[own.run.length - 1], found) >= values().spacing) own.run.push(found)
           show()
         })
         return
@@ -172,8 +168,9 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       held = null
       show()
     },
-    key({ code, altKey, shiftKey }) {
-      const steps = code === 'Comma' ? -1 : code === 'Period' ? 1 : 0
+    key(event) {
+      const { altKey, shiftKey } = event
+      const steps = stepOfKey(event)
       if (steps !== 0) change(altKey ? { size: look.size * 1.05 ** steps } : { turn: look.turn + steps * (shiftKey ? 1 : 15) })
       return steps !== 0
     },
@@ -192,9 +189,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   }
 }
 
-/** Places on the way from the last of a run to where the pointer is, a spacing apart; none while it is nearer. */
-function along(last: Seen, to: Seen, spacing: number): Seen[] {
-  const away = Math.hypot(to.place.x - last.place.x, to.place.y - last.place.y, to.place.z - last.place.z)
-  // The pointer is on the ground; places between are only taken where it has come to.
-  return away >= spacing ? [to] : []
+/** How far one place is from another, m. */
+function awayFrom({ place: a }: Seen, { place: b }: Seen): number {
+  return Math.hypot(b.x - a.x, b.y - a.y, b.z - a.z)
 }

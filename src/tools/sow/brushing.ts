@@ -5,7 +5,7 @@ import type { Seen } from '../../core/plantings/ask.ts'
 import { setSown } from '../../document/edits/strokes.ts'
 import { notify } from '../../state/notices.ts'
 import type { ActiveTool, Desk, Pointer } from '../define.ts'
-import { setToolValue } from '../define.ts'
+import { openOf, setToolValue, stepOfKey } from '../define.ts'
 import type { Eyes } from '../eyes.ts'
 import { createEyes } from '../eyes.ts'
 import { placeOne } from '../place/stand.ts'
@@ -55,7 +55,8 @@ export function brushing(desk: Desk, values: () => SowValues): ActiveTool {
 
   function look(at: Pointer): void {
     last = at
-    brush.eyes.look(at, groundsNow(brush, actNow(brush, at)), (seen) => show(brush, seen, at))
+    const act = actNow(brush, at)
+    brush.eyes.look(at, groundsNow(brush, act), (seen) => void show(brush, seen, act))
   }
 
   return {
@@ -83,11 +84,12 @@ export function brushing(desk: Desk, values: () => SowValues): ActiveTool {
       if (last) look(last)
       return true
     },
-    key({ code, shiftKey, altKey }) {
-      const steps = code === 'Comma' ? -1 : code === 'Period' ? 1 : 0
-      if (steps !== 0) change(brush, altKey ? 'strength' : shiftKey ? 'soft' : 'width', steps)
-      if (steps !== 0 && last) look(last)
-      return steps !== 0
+    key(event) {
+      const steps = stepOfKey(event)
+      if (steps === 0) return false
+      change(brush, event.altKey ? 'strength' : event.shiftKey ? 'soft' : 'width', steps)
+      if (last) look(last)
+      return true
     },
     escape() {
       if (!drawn) return false
@@ -97,10 +99,6 @@ export function brushing(desk: Desk, values: () => SowValues): ActiveTool {
     },
     end: () => state.setState({ brush: null }),
   }
-}
-
-function openOf({ session, state }: Pick<Desk, 'session' | 'state'>): Planting | undefined {
-  return session.meadow().plantings.find(({ id }) => id === state.getState().open)
 }
 
 /** What the brush does: with Alt it takes away what it would sow, or sows. */
@@ -122,15 +120,18 @@ function touchesAt({ session, state, values }: Brushing, { place: { x, y, z }, g
   return touchesOf(meadow, state.getState().open, { of, asset }, act, under, ground)
 }
 
-/** Shows the brush where it lies now, with its numbers. */
-function show(brush: Brushing, seen: Seen | null, at: Pointer): void {
+/** Shows the brush where it lies now, with its numbers, and tells what it touches there. */
+function show(brush: Brushing, seen: Seen | null, act: SowValues['act']): Touches | null {
   const { state, values } = brush
-  if (!seen) return state.setState({ brush: null })
+  if (!seen) {
+    state.setState({ brush: null })
+    return null
+  }
   const { width, soft } = values()
-  const act = actNow(brush, at)
-  const { words, plantings } = touchesAt(brush, seen, act)
+  const touches = touchesAt(brush, seen, act)
   const { x, y, z, normal } = seen.place
-  state.setState({ brush: { place: [x, y, z], normal, radius: width / 2, soft, act, label: numbersOf({ ...values(), act }), touches: words, idle: plantings.length === 0 } })
+  state.setState({ brush: { place: [x, y, z], normal, radius: width / 2, soft, act, label: numbersOf({ ...values(), act }), touches: touches.words, idle: touches.plantings.length === 0 } })
+  return touches
 }
 
 /** Begins a press; null where the brush can do nothing, which is told. */
@@ -162,10 +163,9 @@ function paint(brush: Brushing, own: Drawn, at: Pointer): void {
   const go = (places: readonly (Seen | null)[]) => {
     const there = places.filter((one) => one !== null)
     const end = there.at(-1)
-    show(brush, end ?? null, at)
-    if (!end) return
+    const touches = show(brush, end ?? null, own.act)
+    if (!end || !touches) return
     own.end = end
-    const touches = touchesAt(brush, end, own.act)
     if (touches.plantings.length > 0 || !own.touched) own.touched = touches
     const ids = touches.plantings.map(({ id }) => id)
     if (straight) pass.through(there, at.pressure, ids)

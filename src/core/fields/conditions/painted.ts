@@ -1,5 +1,6 @@
 import { choice, ref } from '../../kinds.ts'
 import { siteAt } from '../../stages/site.ts'
+import { NO_STROKES } from '../coverage.ts'
 import { ANYTHING } from '../bounds.ts'
 import { bounded, defineCondition } from './define.ts'
 
@@ -26,21 +27,15 @@ export const painted = defineCondition({
     const base = from === 'full' ? 1 : 0
     return bounded(
       (sites, around) => {
-        if (!around.painted) return
-        const strokes = around.painted.get(planting)
-        if (strokes) strokes.weigh(sites, base)
-        else for (let i = 0; i < sites.count; i++) sites.weight[i] *= base
+        if (around.painted) (around.painted.get(planting) ?? NO_STROKES).weigh(sites, base)
       },
-      (block, around) => {
-        if (!around.painted) return ANYTHING
-        return around.painted.get(planting)?.bound(block, base) ?? { low: base, high: base }
-      },
+      (block, around) => (around.painted ? (around.painted.get(planting) ?? NO_STROKES).bound(block, base) : ANYTHING),
     )
   },
   explain({ planting, from }, _context, place, around) {
     if (!around.painted) return 'what is painted is not known here'
     const base = from === 'full' ? 1 : 0
-    return coverageWords(around.painted.get(planting)?.at(siteAt(place), 0, base, -1) ?? base, base)
+    return coverageWords((around.painted.get(planting) ?? NO_STROKES).at(siteAt(place), 0, base, -1), base)
   },
 })
 
