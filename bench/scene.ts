@@ -65,6 +65,7 @@ export function benchPlanting(assets: readonly Asset[]): Planting {
     combine: 'all',
     drivers: [],
     grounds: [TERRAIN_ID],
+    along: [],
     params: { ...defaultsOf(PLANTINGS.get('spread').params), spacing: SPACING, follow: 0.5 },
   }
 }

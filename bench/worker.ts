@@ -1,6 +1,6 @@
 import { parentPort } from 'node:worker_threads'
-import { mixAssets, preparePlanting, tileRect } from '../src/core/grow.ts'
-import { tilesOver } from '../src/core/stages/tiles.ts'
+import { mixAssets, preparePlanting } from '../src/core/grow.ts'
+import { tileRect, tilesOver } from '../src/core/stages/tiles.ts'
 import { bareSurroundings } from '../src/core/surroundings.ts'
 import { benchAssets, benchHeights, benchPlanting, benchTerrain } from './scene.ts'
 

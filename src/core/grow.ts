@@ -10,6 +10,7 @@ import type { PreparedPlanting, PrepareOptions } from './plantings/define.ts'
 import { PLANTINGS } from './plantings/index.ts'
 import type { Plot } from './stages/plot.ts'
 import type { TileAddress } from './stages/tiles.ts'
+import { tileRect } from './stages/tiles.ts'
 import type { Surroundings } from './surroundings.ts'
 import type { Thing, ThingKind } from './things/define.ts'
 import { listOfThings, THINGS } from './things/index.ts'
@@ -39,10 +40,12 @@ export interface Named {
   readonly by: string
   /** How far it is looked for, m. */
   readonly reach: number
+  /** Whether all of it matters wherever any of it does. */
+  readonly whole?: boolean
 }
 
 /** All that the switched-on conditions and drivers of a planting name, and the meshes it grows on. */
-export function namedBy({ habitat, drivers, mix, grounds }: Planting): Named[] {
+export function namedBy({ kind, habitat, drivers, mix, grounds, along, params: own }: Planting): Named[] {
   const conditions = [...habitat, ...mix.flatMap(({ where }) => where ?? [])]
     .filter((use) => use.on)
     .flatMap((use) => {
@@ -56,7 +59,10 @@ export function namedBy({ habitat, drivers, mix, grounds }: Planting): Named[] {
       return refsOf(params, use.params).map((ref) => ({ ...ref, by: `driver “${label}”`, reach: reach?.(use.params, use.over) ?? Infinity }))
     })
   const standing = meshGroundsOf({ grounds }).map((id) => ({ to: 'mesh', id, by: 'list of grounds', reach: 0 }))
-  return [...conditions, ...driven, ...standing]
+  const { lineReach } = PLANTINGS.get(kind)
+  // Where a line begins decides where on it things lie, all along.
+  const lines = lineReach ? along.map((id) => ({ to: 'path', id, by: 'list of lines', reach: lineReach(own), whole: true })) : []
+  return [...conditions, ...driven, ...standing, ...lines]
 }
 
 /** A thing that a planting looks at, and how far at most, m. */
@@ -64,16 +70,21 @@ export interface LookedAt {
   readonly kind: ThingKind
   readonly thing: Thing
   readonly reach: number
+  /** Whether all of it matters wherever any of it does. */
+  readonly whole: boolean
 }
 
 /** The things of a meadow that a planting names, as far as the meadow has them, in the meadow's order. */
 export function thingsNamed(planting: Planting, meadow: Meadow): LookedAt[] {
-  const reaches = new Map<string, number>()
-  for (const { id, reach } of namedBy(planting)) reaches.set(id, Math.max(reach, reaches.get(id) ?? 0))
+  const reaches = new Map<string, Pick<LookedAt, 'reach' | 'whole'>>()
+  for (const { id, reach, whole = false } of namedBy(planting)) {
+    const before = reaches.get(id)
+    reaches.set(id, { reach: Math.max(reach, before?.reach ?? 0), whole: whole || (before?.whole ?? false) })
+  }
   return THINGS.all.flatMap((kind) =>
     listOfThings(meadow, kind).flatMap((thing) => {
-      const reach = reaches.get(thing.id)
-      return reach === undefined ? [] : [{ kind, thing, reach }]
+      const looked = reaches.get(thing.id)
+      return looked ? [{ kind, thing, ...looked }] : []
     }),
   )
 }
@@ -135,9 +146,4 @@ export function placeOfTile(key: string): { readonly ground: string; readonly si
 /** What a tile is named by on its plot. */
 function tileName(side: number, { i, j }: TileAddress): string {
   return `${side}:${i}:${j}`
-}
-
-/** The rectangle of a tile. */
-export function tileRect(side: number, { i, j }: TileAddress): Rect {
-  return { x0: i * side, z0: j * side, x1: (i + 1) * side, z1: (j + 1) * side }
 }

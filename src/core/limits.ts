@@ -31,7 +31,10 @@ export const LIMITS = {
   singles: 200_000,
   touchUps: 200_000,
   selections: 200,
-  /** Things in one kept selection. */
+  groups: 2000,
+  runs: 500,
+  pegs: 2000,
+  /** Things in one kept selection, group or run. */
   selected: 200_000,
   habitats: 200,
   views: 200,

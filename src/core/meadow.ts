@@ -4,7 +4,7 @@ import type { ParamValue } from './kinds.ts'
 import type { NumberList } from './long-list.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 9
+export const MEADOW_VERSION = 10
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -35,6 +35,9 @@ export interface Meadow {
   hands: HandWork[]
   /** Choices that were kept under names. */
   selections: KeptSelection[]
+  groups: Group[]
+  runs: SpacedRun[]
+  pegs: Peg[]
 }
 
 /** A height field centred on the origin; +X east, +Z south, rows run from −Z to +Z. */
@@ -188,6 +191,8 @@ export interface Planting {
   drivers: DriverUse[]
   /** What it grows on: the terrain (`TERRAIN_ID`), meshes by their ids. Where two overlap, the first of them holds. */
   grounds: string[]
+  /** Paths that it lies along, by their ids; only kinds that lie along lines have any. */
+  along: string[]
   params: Record<string, ParamValue>
 }
 
@@ -277,14 +282,54 @@ export interface HandWork {
   touched: NumberList[]
 }
 
-/** Chosen instances that are kept under a name, by their ids: they stay in it whatever becomes of them. */
-export interface KeptSelection {
-  id: string
-  name: string
+/** Instances by their ids: they are named whatever becomes of them. */
+export interface Members {
   /** Plantings that the numbers below name by their places here. */
   plantings: string[]
   /** One list: planting, id (low, high) of each. */
   members: NumberList[]
+}
+
+/** Chosen instances that are kept under a name. */
+export interface KeptSelection extends Members {
+  id: string
+  name: string
+}
+
+/** Instances, and other groups, that are chosen and moved as one. */
+export interface Group extends Members {
+  id: string
+  name: string
+  /** Groups in it, by their ids. */
+  groups: string[]
+}
+
+/** Instances spaced out along a straight line, round a ring or along a path, in their order. */
+export interface SpacedRun extends Members {
+  id: string
+  name: string
+  kind: 'line' | 'ring' | 'path'
+  /** The ground in whose frame the places below are kept: of the terrain with heights above it, of a mesh its own. */
+  ground: string
+  /** Where a line begins; the middle of a ring. */
+  from: [number, number, number]
+  /** A place that a line leads towards; where a ring begins. Paths ignore both. */
+  to: [number, number, number]
+  /** Metres from one to the next along a line or a path. */
+  spacing: number
+  /** Degrees that a ring goes round, seen from above with the clock above 0; 360 and −360 are all round. */
+  arc: number
+  /** The path, by its id; else empty. */
+  path: string
+}
+
+/** A helper point that things are set to. */
+export interface Peg {
+  id: string
+  name: string
+  /** The ground in whose frame its place is kept, as of runs. */
+  ground: string
+  place: [number, number, number]
 }
 
 /** One pass of the brush over a ground. */

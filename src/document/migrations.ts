@@ -65,6 +65,14 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
   }),
   // Strokes, singles, touch-ups and kept selections came with version 9.
   (old) => ({ ...old, strokes: [], hands: [], selections: [] }),
+  // Lines that plantings lie along, groups, runs and pegs came with version 10.
+  (old) => ({
+    ...old,
+    groups: [],
+    runs: [],
+    pegs: [],
+    plantings: Array.isArray(old.plantings) ? listOf(old.plantings).map((planting) => ({ ...planting, along: [] })) : old.plantings,
+  }),
 ]
 
 type Plain = Record<string, unknown>

@@ -91,10 +91,11 @@ export function newPlanting(
     habitat?: ConditionUse[]
     drivers?: DriverUse[]
     grounds?: string[]
+    along?: string[]
     params?: Record<string, ParamValue>
   },
 ): Planting {
-  const { kind = 'spread', id = newId(), mix = [], habitat = [], drivers = [], grounds = [TERRAIN_ID], params = {}, name, colour, seed } = given
+  const { kind = 'spread', id = newId(), mix = [], habitat = [], drivers = [], grounds = [TERRAIN_ID], along = [], params = {}, name, colour, seed } = given
   return {
     id,
     kind,
@@ -109,6 +110,7 @@ export function newPlanting(
     combine: 'all',
     drivers,
     grounds,
+    along,
     params: { ...defaultsOf(PLANTINGS.get(kind).params), ...params },
   }
 }
@@ -122,8 +124,8 @@ export function newOutline(
 }
 
 /** Lists of all sorts of things, empty. */
-export function emptyThings(): Pick<Meadow, 'outlines' | 'images' | 'beacons' | 'meshes' | 'strokes' | 'hands' | 'selections'> {
-  return { outlines: [], images: [], beacons: [], meshes: [], strokes: [], hands: [], selections: [], ...Object.fromEntries(THINGS.all.map(({ list }) => [list, []])) }
+export function emptyThings(): Pick<Meadow, 'outlines' | 'images' | 'beacons' | 'meshes' | 'strokes' | 'hands' | 'selections' | 'groups' | 'runs' | 'pegs'> {
+  return { outlines: [], images: [], beacons: [], meshes: [], strokes: [], hands: [], selections: [], groups: [], runs: [], pegs: [], ...Object.fromEntries(THINGS.all.map(({ list }) => [list, []])) }
 }
 
 /** An empty meadow on a level ground of the given blob. */

@@ -153,6 +153,12 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
         .max(LIMITS.grounds)
         .required()
         .test('twice', '${path} names a ground twice', (grounds) => new Set(grounds).size === (grounds?.length ?? 0)),
+      along: yup
+        .array()
+        .of(text(LIMITS.word).required())
+        .max(LIMITS.outlines)
+        .required()
+        .test('twice', '${path} names a path twice', (along) => new Set(along).size === (along?.length ?? 0)),
     })
     .noUnknown()
     .strict(),

@@ -118,6 +118,8 @@ function whyNothing(planting: Planting, row: Row, { painted }: Neighbours): stri
   const { mix, grounds, id } = planting
   if (!mix.some(({ share }) => share > 0)) return 'Nothing grows, as its mix is empty; add an asset under What.'
   if (grounds.length === 0) return 'Nothing grows, as it has no ground to grow on; choose one under Where.'
+  const needs = PLANTINGS.get(planting.kind).needs(planting)
+  if (needs) return needs
   const unsown = PLANTINGS.get(planting.kind).base === 0 && !painted.some((one) => one.planting === id && (one.strokes?.sown ?? 0) > 0)
   if (unsown) return 'Nothing is sown yet: take up Sow (S) and paint over its ground.'
   const emptied = row.facts?.emptied

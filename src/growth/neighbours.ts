@@ -94,7 +94,13 @@ export function packNear(rect: Rect, reach: number, { rooms, elsewhere, asked, p
 /** Names what of things matters in a rectangle widened by `by`. */
 export function nameOfThings(rect: Rect, by: number, looksAt: readonly LookedAt[], extents: Readonly<Record<string, Rect>>): string {
   const within = widened(rect, by)
-  return looksAt.map(({ kind, thing, reach }) => kind.near(thing, within, reach, extents[thing.id] ?? null)).join('+')
+  return looksAt
+    .map(({ kind, thing, reach, whole }) => {
+      const extent = extents[thing.id] ?? null
+      const near = kind.near(thing, within, reach, extent)
+      return whole && near ? kind.near(thing, within, Infinity, extent) : near
+    })
+    .join('+')
 }
 
 /** What of the neighbours lies near a tile of a ground that is widened by `reach`. */

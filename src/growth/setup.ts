@@ -18,7 +18,7 @@ export function setupOf(meadow: Meadow, planting: Planting, finer: number): Setu
   // Name, colour, eye and lock do not change what grows.
   const grown = { ...planting, name: '', colour: '', visible: true, locked: false }
   const assets = mixAssets(planting, meadow.assets)
-  const looksAt = thingsNamed(planting, meadow).map(({ kind, thing, reach }) => ({ kind, thing: kind.bare(thing), reach, called: thing.name }))
+  const looksAt = thingsNamed(planting, meadow).map(({ kind, thing, ...looked }) => ({ kind, thing: kind.bare(thing), ...looked, called: thing.name }))
   const named = looksAt.map(({ kind, thing, called }) => ({ kind, thing, called, name: nameOf(kind, thing) }))
   const things = named.map(({ kind, thing, called, name }): ThingData => ({ kind: kind.kind, called, ...(kind.long ? { name } : { thing }) }))
   const terrain = terrainName(meadow)

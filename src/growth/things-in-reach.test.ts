@@ -130,6 +130,33 @@ describe('only tiles in reach of a thing that changed grow anew', () => {
       bench.close()
     })
 
+  it('what lies along lines follows each of them from its first point on, and no other', async () => {
+    const far = { ...outlineOf('path', [[-50, 50, 0, 44, 50, 52]]), id: 'far', smooth: true }
+    const strewn = spreadOf({ every: 0.1, toSides: 2, room: 0.3 }, { id: 'p', kind: 'strewn', along: ['line', 'far'] })
+    const start: Meadow = { ...meadowOf({}), plantings: [strewn], outlines: [...things.outlines, far] }
+    const bench = benchOf(start)
+    const first = await bench.grow(start)
+    const far0 = withLine(start, 'far', (points) => moved(points, 0, 3))
+    const changes: [Meadow, boolean][] = [
+      [withLine(start, 'line', (points) => moved(points, 0, -4)), true],
+      [withLine(start, 'line', (points) => moved(points, 4, 2)), true],
+      [far0, true],
+      [withLine(start, 'ring', (points) => moved(points, 4, 2)), false],
+      [{ ...start, plantings: [{ ...strewn, along: ['far'] }] }, true],
+      [{ ...start, plantings: [{ ...strewn, along: ['far', 'line'] }] }, false],
+    ]
+    for (const [next, changed] of changes) {
+      const fresh = benchOf(next)
+      const after = await bench.grow(next)
+      expect(after.contents).toBe((await fresh.grow(next)).contents)
+      expect(after.contents !== first.contents).toBe(changed)
+      if (next === far0) expect(after.tiles).toBeLessThan(0.6 * first.tiles)
+      fresh.close()
+      expect((await bench.grow(start)).contents).toBe(first.contents)
+    }
+    bench.close()
+  })
+
   it('an exact count, which follows what is taken of all the ground, stands as if grown afresh', async () => {
     for (const placing of ['even', 'random', 'natural']) {
       const start = meadowOf({ by: 'count', count: 900, placing })

@@ -73,7 +73,7 @@ function World({ session, tool, planting, onReady }: PictureProps) {
   const used = useStore(session.store, (state) => usedBy(state.history.meadow.plantings.find(({ id }) => id === planting)))
   const selected = useStore(tool, (state) => state.selected)
   const drawing = useStore(tool, (state) => state.drawing)
-  const closes = useStore(tool, (state) => (state.settings.draw?.what ?? 'patch') === 'patch')
+  const closes = useStore(tool, (state) => state.closes)
   const { beacons } = meadow
   const allBeacons = useStore(tool, (state) => state.beacons)
   const rings = useMemo(

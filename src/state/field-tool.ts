@@ -72,6 +72,8 @@ export interface FieldToolState {
   readonly point: PointOf | null
   /** The line that is being drawn, x z x z …, m; null while nothing is drawn. */
   readonly drawing: readonly number[] | null
+  /** Whether that line's end is joined to its beginning. */
+  readonly closes: boolean
   /** The brush over the ground, and what it would touch; null while it is not in hand or over no ground. */
   readonly brush: Brush | null
   /** The instances that are chosen, the one under the pointer, and the share of them that acts go to. */
@@ -112,6 +114,7 @@ export function createFieldTool(): FieldTool {
     selected: null,
     point: null,
     drawing: null,
+    closes: false,
     chosen: NOTHING_CHOSEN,
     hovered: null,
     measured: null,

@@ -12,8 +12,8 @@ import type { Around } from '../core/surroundings.ts'
 import { NOTHING_AROUND } from '../core/surroundings.ts'
 import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import type { Block } from '../core/columns.ts'
-import { mixAssets, preparePlanting, tileRect } from '../core/grow.ts'
-import { tilesOver } from '../core/stages/tiles.ts'
+import { mixAssets, preparePlanting } from '../core/grow.ts'
+import { tileRect, tilesOver } from '../core/stages/tiles.ts'
 import type { Terrain } from '../core/grounds/terrain.ts'
 import { createTerrain } from '../core/grounds/terrain.ts'
 import type { ParamValue } from '../core/kinds.ts'
@@ -152,8 +152,9 @@ export function spreadOf(
     combine: 'all',
     drivers: [],
     grounds: [TERRAIN_ID],
+    along: [],
     ...rest,
-    params: { ...defaultsOf(PLANTINGS.get('spread').params), ...params },
+    params: { ...defaultsOf(PLANTINGS.get(rest.kind ?? 'spread').params), ...params },
   }
 }
 

@@ -5,7 +5,7 @@ export const ask = defineTool({
   label: 'Ask',
   keys: 'Y',
   help: 'Why here, why not here: what every condition of the open planting says to a place.',
-  place: 5,
+  place: 6,
   drawing: 'M5.5 6 C5.5 2.5 10.8 2.5 10.8 6 C10.8 8.2 8 8.2 8 10.4 M8 12.6 V13.4',
   cursor: 'help',
   grips: false,

@@ -8,6 +8,7 @@ import { look } from './look.ts'
 import { measure } from './measure.ts'
 import { place } from './place/place.ts'
 import { sow } from './sow/sow.ts'
+import { strew } from './strew.ts'
 
 export const TOOLS: Registry<ToolKind> = registry('tool', [
   ask,
@@ -17,6 +18,7 @@ export const TOOLS: Registry<ToolKind> = registry('tool', [
   measure,
   place,
   sow,
+  strew,
 ])
 
 /** The tools in the order of the strip. */

@@ -8,7 +8,7 @@ export const measure = defineTool({
   label: 'Measure',
   keys: 'M',
   help: 'How far it is from one place to another, how much higher, and how steep the way.',
-  place: 6,
+  place: 7,
   drawing: 'M1.5 10.5 L10.5 1.5 L14.5 5.5 L5.5 14.5Z M4.5 7.5 L6.5 9.5 M7 5 L9 7 M9.5 2.5 L11.5 4.5',
   cursor: 'crosshair',
   grips: false,

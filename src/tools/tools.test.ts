@@ -49,7 +49,7 @@ const told = () => noticeStore.getState().notices.map(({ sentence }) => sentence
 
 describe('the strip', () => {
   it('has every tool once, with a key and a drawing of its own, in its order', () => {
-    expect(TOOL_STRIP.map(({ kind }) => kind)).toEqual(['look', 'choose', 'place', 'sow', 'draw', 'ask', 'measure'])
+    expect(TOOL_STRIP.map(({ kind }) => kind)).toEqual(['look', 'choose', 'place', 'sow', 'strew', 'draw', 'ask', 'measure'])
     for (const member of ['keys', 'label', 'drawing', 'place'] as const) expect(new Set(TOOLS.all.map((tool) => tool[member])).size).toBe(TOOLS.all.length)
   })
 

@@ -42,6 +42,12 @@ export interface PlantingKind {
   readonly params: ParamSet
   /** Coverage where no stroke of a brush lies: 1 of what grows by rule, 0 of what is sown by hand. */
   readonly base: number
+  /** How far from the lines that a planting lies along they matter, m; null of kinds that lie along none. */
+  readonly lineReach: ((values: Readonly<Record<string, ParamValue>>) => number) | null
+  /** What has to be done first for anything to grow; null when nothing has. */
+  needs(planting: Planting): string | null
+  /** Settings of a new one, where neighbours are to stand about so far apart, m. */
+  atFirst(spacing: number): Record<string, ParamValue>
   /** The pieces of its sentence before and after the habitat. */
   howMany(values: Readonly<Record<string, ParamValue>>): Phrase
   howItStands(values: Readonly<Record<string, ParamValue>>): Phrase
@@ -62,6 +68,9 @@ interface PlantingKindOf<S extends ParamSet> {
   readonly help: string
   readonly params: S
   readonly base: number
+  readonly lineReach: ((values: ValuesOf<S>) => number) | null
+  needs(planting: Planting): string | null
+  atFirst(spacing: number): Record<string, ParamValue>
   howMany(values: ValuesOf<S>): Phrase
   howItStands(values: ValuesOf<S>): Phrase
   yieldsToEarlier(values: ValuesOf<S>): boolean
@@ -80,6 +89,7 @@ interface PlantingKindOf<S extends ParamSet> {
 export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>): PlantingKind {
   return {
     ...descriptor,
+    lineReach: descriptor.lineReach && ((values) => descriptor.lineReach?.(values as ValuesOf<S>) ?? 0),
     howMany: (values) => descriptor.howMany(values as ValuesOf<S>),
     howItStands: (values) => descriptor.howItStands(values as ValuesOf<S>),
     yieldsToEarlier: (values) => descriptor.yieldsToEarlier(values as ValuesOf<S>),

@@ -19,6 +19,9 @@ import { SOWN_PARAMS, SPREAD_PARAMS } from './spread-params.ts'
 /** What grows by rule over grounds, wherever its coverage lets it; `base` is the coverage where nothing is painted. */
 const overGrounds = (base: number) => ({
   base,
+  lineReach: null,
+  needs: () => null,
+  atFirst: (spacing: number) => ({ spacing }),
   howMany(p: SpreadValues): Phrase {
     const byHand = base === 0 ? ['sown by hand, '] : []
     const placed = p.placing === 'natural' ? phrase`${{ param: 'placing' }} (${{ param: 'arrangement' }})` : phrase`${{ param: 'placing' }}`

@@ -4,7 +4,7 @@ import { NOTHING_AROUND } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
 import { clearSites } from './arena.ts'
 import { holdByHand, roomsOfHeld, withHeld } from './by-hand.ts'
-import type { PreparedPlot, SpreadOver } from './plot.ts'
+import type { PlotOver, PreparedPlot } from './plot.ts'
 import { looksAtRooms } from './plot.ts'
 import { settleThroughSpace } from './rooms-in-space.ts'
 
@@ -17,7 +17,7 @@ export interface WholeSource {
 }
 
 /** A plot on a ground of any form: grown in one go, rooms settled straight through space. */
-export function plotAsWhole(ground: Ground, source: WholeSource, naming: Naming, over: SpreadOver): PreparedPlot {
+export function plotAsWhole(ground: Ground, source: WholeSource, naming: Naming, over: PlotOver): PreparedPlot {
   const { stages, before } = over
   const { arena, largestRoom, ranks } = stages
   const looks = looksAtRooms(over)

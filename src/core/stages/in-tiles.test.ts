@@ -1,5 +1,6 @@
 import { assetOf, condition, growAll, hilly, idsOf, rowsOf, spreadOf, surroundingsOf, terrainOf } from '../../testing/fields.ts'
-import { mixAssets, preparePlanting, tileRect } from '../grow.ts'
+import { mixAssets, preparePlanting } from '../grow.ts'
+import { tileRect } from './tiles.ts'
 import { mix } from '../math/random.ts'
 import type { Planting } from '../meadow.ts'
 

@@ -11,9 +11,10 @@ import { byKeyThenId } from './order.ts'
 import type { Block } from '../columns.ts'
 import type { Held } from './by-hand.ts'
 import { fetchMoved, holdByHand, roomsOfHeld, withHeld } from './by-hand.ts'
-import type { PreparedPlot, SpreadOver } from './plot.ts'
+import type { PlotOver, PreparedPlot } from './plot.ts'
 import { looksAtRooms } from './plot.ts'
 import type { TileAddress } from './tiles.ts'
+import { tileRect } from './tiles.ts'
 import { freeOfRooms, settleRooms, STAYS, UNDECIDED } from './rooms.ts'
 import { freeThroughSpace } from './rooms-in-space.ts'
 
@@ -49,11 +50,12 @@ function tileSideFor(density: number, { x0, z0, x1, z1 }: Rect): number {
  * The tiles of a plot, so large that conditions which leave little ground do not leave many with next to nothing
  * in them. What grows does not hang on them.
  */
-function tilesFor(ground: Ground, density: number, { stages, taken }: SpreadOver): { readonly side: number; readonly tiles: readonly TileAddress[] } {
+function tilesFor(ground: Ground, { density, bears }: CandidateSource, { stages, taken }: PlotOver): { readonly side: number; readonly tiles: readonly TileAddress[] } {
   const { bounds } = ground
   const widest = Math.max(bounds.x1 - bounds.x0, bounds.z1 - bounds.z0) / FEWEST_ALONG
   let side = tileSideFor(density, bounds)
   let tiles: readonly TileAddress[] = stages.tiles(ground, side)
+  if (bears) tiles = tiles.filter((address) => bears(tileRect(side, address)))
   const borne = density * taken()
   while (borne < FEW_IN_TILE * tiles.length && 2 * side <= widest && 4 * side * side * density <= MOST_SITES_IN_TILE) {
     side *= 2
@@ -74,7 +76,7 @@ function joined(tiles: readonly TileAddress[]): TileAddress[] {
  * a candidate stays can hang on others beyond the tile, so a halo around it is looked at as well, and a
  * wider one where that does not decide it.
  */
-export function plotInTiles(ground: Ground, source: CandidateSource, naming: Naming, over: SpreadOver): PreparedPlot {
+export function plotInTiles(ground: Ground, source: CandidateSource, naming: Naming, over: PlotOver): PreparedPlot {
   const { stages, before } = over
   const { arena, largestRoom } = stages
   const { sites } = arena
@@ -83,7 +85,7 @@ export function plotInTiles(ground: Ground, source: CandidateSource, naming: Nam
   // Rooms that fit into the guaranteed spacing cannot meet.
   const crowds = largestRoom > 0 && 2 * largestRoom > source.spacing
   const { limit } = source
-  const { side: tileSide, tiles } = tilesFor(ground, source.density, over)
+  const { side: tileSide, tiles } = tilesFor(ground, source, over)
   const firstHalo = crowds ? haloFor(source.density, largestRoom) * largestRoom : 0
 
   function grow(tile: Rect, near: Near | null, part: number, keyScale: number): TileResult {

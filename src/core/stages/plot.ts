@@ -28,10 +28,8 @@ export interface PreparedPlot extends Plot {
   grow(tile: Rect, near: Near | null, part: number, keyScale: number): TileResult
 }
 
-/** What is to be spread over a ground. */
-export interface SpreadOver {
-  readonly values: SpreadValues
-  readonly seed: number
+/** How a planting grows on one of its grounds, wherever its candidates come from. */
+export interface PlotOver {
   /** Candidates per m² to look through. */
   readonly density: number
   /** Instances per m² that are meant where all conditions are met. */
@@ -43,6 +41,12 @@ export interface SpreadOver {
   readonly yields: boolean
   /** Grounds of the planting that come before this one: where two overlap, the first holds. */
   readonly before: readonly Ground[]
+}
+
+/** What is to be spread over a ground. */
+export interface SpreadOver extends PlotOver {
+  readonly values: SpreadValues
+  readonly seed: number
 }
 
 /** How much of a ground there is to spread over, m². */
@@ -65,6 +69,6 @@ export interface SpreadGround extends Ground {
 }
 
 /** Whether rooms of others have to be known where a plot grows: of earlier plantings, or of the same one on grounds before. */
-export function looksAtRooms({ stages, yields, before }: SpreadOver): boolean {
+export function looksAtRooms({ stages, yields, before }: PlotOver): boolean {
   return stages.largestRoom > 0 && (yields || before.length > 0)
 }

@@ -6,6 +6,11 @@ export interface TileAddress {
   readonly j: number
 }
 
+/** The rectangle of a tile. */
+export function tileRect(side: number, { i, j }: TileAddress): Rect {
+  return { x0: i * side, z0: j * side, x1: (i + 1) * side, z1: (j + 1) * side }
+}
+
 /** All tiles of a given side that cover a rectangle, row by row. */
 export function tilesOver(bounds: Rect, side: number): TileAddress[] {
   const tiles: TileAddress[] = []

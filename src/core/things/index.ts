@@ -3,20 +3,26 @@ import type { BlobHash, Meadow } from '../meadow.ts'
 import { BEACON } from './beacon.ts'
 import type { Thing, ThingKind } from './define.ts'
 import { anyThing } from './define.ts'
+import { GROUP } from './group.ts'
 import { HAND } from './hand.ts'
 import { IMAGE } from './image.ts'
 import { MESH } from './mesh.ts'
 import { OUTLINE } from './outline.ts'
+import { PEG } from './peg.ts'
+import { RUN } from './run.ts'
 import { SELECTION } from './selection.ts'
 import { STROKE } from './stroke.ts'
 import { VIEW } from './view.ts'
 
 export const THINGS = registry('thing', [
   anyThing(BEACON),
+  anyThing(GROUP),
   anyThing(HAND),
   anyThing(IMAGE),
   anyThing(MESH),
   anyThing(OUTLINE),
+  anyThing(PEG),
+  anyThing(RUN),
   anyThing(SELECTION),
   anyThing(STROKE),
   anyThing(VIEW),

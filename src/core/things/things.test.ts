@@ -9,7 +9,7 @@ import { grownBlobsOf, listOfThings, REF_KINDS, refKind, THINGS } from './index.
 import { nameNearOutline } from './outline-near.ts'
 
 const demo = (await makeDemo()).meadow
-const meadow: Meadow = { ...demo, images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }], strokes: [strokeOf('p', 'sow', [0, 0])], hands: [{ id: 'p', name: '', grounds: [], singles: [[]], touched: [[]] }], selections: [{ id: 's', name: 'S', plantings: [], members: [[]] }] }
+const meadow: Meadow = { ...demo, images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }], strokes: [strokeOf('p', 'sow', [0, 0])], hands: [{ id: 'p', name: '', grounds: [], singles: [[]], touched: [[]] }], groups: [{ id: 'g', name: 'G', plantings: [], members: [[]], groups: [] }], runs: [{ id: 'r', name: 'R', kind: 'line', plantings: [], members: [[]], ground: 'terrain', from: [0, 0, 0], to: [1, 0, 0], spacing: 1, arc: 0, path: '' }], pegs: [{ id: 'e', name: 'E', ground: 'terrain', place: [0, 0, 0] }], selections: [{ id: 's', name: 'S', plantings: [], members: [[]] }] }
 
 describe('every sort of thing', () => {
   for (const kind of THINGS.all)
@@ -23,8 +23,8 @@ describe('every sort of thing', () => {
         // The name is nothing to what grows; the id is what names it.
         expect(kind.bare({ ...thing, name: 'Another' })).toEqual(kind.bare(thing))
         expect(kind.bare(thing).id).toBe(thing.id)
-        // Strokes, hand work and selections are named by nobody: they name their plantings.
-        expect(kind.references.filter(({ is }) => is(thing)).length).toBe(['stroke', 'hand', 'selection'].includes(kind.kind) ? 0 : 1)
+        // What is done by hand is named by nobody: it names its plantings.
+        expect(kind.references.filter(({ is }) => is(thing)).length).toBe(['stroke', 'hand', 'selection', 'group', 'run', 'peg'].includes(kind.kind) ? 0 : 1)
       }
     })
 

@@ -7,6 +7,7 @@ import { edit, newGesture, redo, startHistory, undo } from '../history.ts'
 import { refusedByLock } from '../locks.ts'
 import { readMeadow } from '../migrations.ts'
 import { newCondition, newDriver } from '../new-planting.ts'
+import * as along from './along.ts'
 import * as assets from './assets.ts'
 import * as beacons from './beacons.ts'
 import * as drivers from './drivers.ts'
@@ -28,10 +29,13 @@ const demo = (await makeDemo()).meadow
 /** The demo with one of everything that can be edited. */
 const start: Meadow = {
   ...demo,
-  plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
+  plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, along: [demo.outlines[0].id], mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
   images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
   strokes: [{ id: 's', name: '', planting: demo.plantings[0].id, act: 'thin', ground: 'terrain', width: 4, soft: 0.5, strength: 0.5, only: [], lines: [[1, 2, 3, 0, 1, 0, 1, 5, 2, 3, 0, 1, 0, 1]] }],
   hands: [{ id: demo.plantings[0].id, name: '', grounds: ['terrain'], singles: [[1, 2, 0, 0, 0xffffffff, 3, 0, 4, 0, 0, 0, 1, 1, 1, 1]], touched: [[3, 4, 0, 0, 5, 1, 6, ...UNTOUCHED]] }],
+  groups: [{ id: 'g', name: 'Group', plantings: [demo.plantings[0].id], members: [[0, 1, 2]], groups: [] }],
+  runs: [{ id: 'r', name: 'Run', kind: 'line', plantings: [demo.plantings[0].id], members: [[0, 1, 2]], ground: 'terrain', from: [0, 0, 0], to: [1, 0, 0], spacing: 2, arc: 360, path: '' }],
+  pegs: [{ id: 'peg', name: 'Peg', ground: 'terrain', place: [1, 0, 2] }],
   selections: [{ id: 'k', name: 'Kept', plantings: [demo.plantings[0].id], members: [[0, 1, 2]] }],
   habitats: [{ id: 'h', name: 'Kept', combine: 'any', uses: [newCondition('slope', {}, 'k')] }],
 }
@@ -70,6 +74,10 @@ type Listed = keyof typeof lock
 /** Every edit: what undo calls it, and the list whose first thing it changes, when that can be locked. */
 const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null, run: (editor: Editor) => unknown])[] = [
   [assets.addAssets, 'Bring in 2 models', null, (e) => assets.addAssets(e, ['new', 'newer'].map((id) => ({ ...start.assets[0], id })))],
+  [along.strewLine, `Strew ${demo.assets[0].name}`, null, (e) => along.strewLine(e, { line: [0, 0, 5, 5], smooth: true, planting: null, mix: [{ asset: demo.assets[0].id, share: 1 }], params: along.firstStrewing(0.4) })],
+  [along.addAlong, 'Lie along a path', 'plantings', (e) => along.addAlong(e, P.id, 'new path')],
+  [along.leaveAlong, 'Lie along a path no more', 'plantings', (e) => along.leaveAlong(e, P.id, O.id)],
+  [along.giveAlong, 'Give a line to another planting', 'plantings', (e) => along.giveAlong(e, P.id, start.plantings[1].id, O.id)],
   [assets.removeAsset, 'Remove an asset', null, (e) => assets.removeAsset(e, start.assets[0])],
   [beacons.addBeacon, 'Set a beacon', null, (e) => beacons.addBeacon(e, 3, 4)],
   [beacons.setBeacon, 'Move a beacon', 'beacons', (e) => beacons.setBeacon(e, B.id, 'Move a beacon', { x: 7 })],
@@ -143,12 +151,12 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, mixes.partsOf]
+const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, mixes.partsOf, along.firstStrewing, outlines.nextOutline]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [assets, beacons, drivers, ground, hands, habitats, images, meshes, mixes, outlines, plantings, selections, strokes, views])
+    for (const module of [along, assets, beacons, drivers, ground, hands, habitats, images, meshes, mixes, outlines, plantings, selections, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 

@@ -1,9 +1,9 @@
 import { original } from 'immer'
 import { lengthOf, spliced } from '../../core/long-list.ts'
-import type { Outline } from '../../core/meadow.ts'
+import type { Meadow, Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
-import { changeOne, removeOne } from './editor.ts'
+import { changeOne } from './editor.ts'
 import { giveToWaiting } from './waiting.ts'
 
 /** The named edits of patches and paths. */
@@ -37,6 +37,12 @@ function splicePoints(editor: Editor, id: string, name: string, line: number, [a
   )
 }
 
+/** Name and colour of the next patch or path. */
+export function nextOutline({ outlines }: Pick<Meadow, 'outlines'>, kind: Outline['kind']): Pick<Outline, 'name' | 'colour'> {
+  const number = outlines.filter((one) => one.kind === kind).length + 1
+  return { name: `${kind === 'patch' ? 'Patch' : 'Path'} ${number}`, colour: COLOURS[outlines.length % COLOURS.length] }
+}
+
 /** Adds outlines; returns the id of the first, null when they were refused. */
 export function addOutlines(
   editor: Editor,
@@ -46,9 +52,7 @@ export function addOutlines(
   const ids = given.map(() => newId())
   const added = editor.edit(name, (meadow) => {
     given.forEach((one, i) => {
-      const number = meadow.outlines.filter(({ kind }) => kind === one.kind).length + 1
-      const colour = COLOURS[meadow.outlines.length % COLOURS.length]
-      meadow.outlines.push(newOutline({ name: `${one.kind === 'patch' ? 'Patch' : 'Path'} ${number}`, colour, ...one, id: ids[i] }))
+      meadow.outlines.push(newOutline({ ...nextOutline(meadow, one.kind), ...one, id: ids[i] }))
       giveToWaiting(meadow, ids[i])
     })
   })
@@ -86,10 +90,14 @@ export function setOutline<K extends 'name' | 'smooth' | 'closed' | 'width' | 'v
   change(editor, id, name, (outline) => void (outline[key] = value), gesture)
 }
 
+/** Removes an outline; nothing lies along it any more. */
 export function removeOutline(editor: Editor, id: string): boolean {
   const outline = editor.meadow().outlines.find((one) => one.id === id)
   if (!outline) return false
-  return removeOne(editor, 'outlines', id, `Remove the ${OUTLINE_WORDS[outline.kind]}`)
+  return editor.edit(`Remove the ${OUTLINE_WORDS[outline.kind]}`, (meadow) => {
+    meadow.outlines = meadow.outlines.filter((one) => one.id !== id)
+    for (const planting of meadow.plantings) if (planting.along.includes(id)) planting.along = planting.along.filter((one) => one !== id)
+  })
 }
 
 export function duplicateOutline(editor: Editor, id: string): string {

@@ -1,5 +1,6 @@
 import type { ParamValue } from '../../core/kinds.ts'
 import type { Asset, Planting } from '../../core/meadow.ts'
+import { PLANTINGS } from '../../core/plantings/index.ts'
 import { nameOfMix } from '../mix-name.ts'
 import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
@@ -95,7 +96,7 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
         grounds,
         // Nothing grows through what is to be kept clear of.
         habitat: draft.meshes.filter(({ role }) => role === 'obstacle').map(({ id: mesh }) => newCondition('obstacle', { mesh })),
-        params: { spacing: asset ? firstSpacing(asset, draft.ground) : FALLBACK_SPACING },
+        params: PLANTINGS.get(kind).atFirst(asset ? firstSpacing(asset, draft.ground) : FALLBACK_SPACING),
       }),
     )
   })
@@ -106,9 +107,14 @@ const FALLBACK_SPACING = 2
 /** Instances that a new planting may have at first. */
 const FIRST_MOST = 60000
 
+/** A spacing that leaves each a room of so many metres. */
+export function spacingOfRoom(room: number): number {
+  return Math.max(0.3, Math.round(room * 30) / 10)
+}
+
 /** A first spacing that leaves each its room and does not flood a large ground, m. */
 export function firstSpacing(asset: Pick<Asset, 'room'>, { sizeX, sizeZ }: { readonly sizeX: number; readonly sizeZ: number }): number {
-  const wanted = Math.max(0.3, Math.round(asset.room * 30) / 10)
+  const wanted = spacingOfRoom(asset.room)
   const least = Math.sqrt((0.63 * sizeX * sizeZ) / FIRST_MOST)
   return least <= wanted ? wanted : Number(least.toPrecision(2))
 }

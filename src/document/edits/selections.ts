@@ -1,6 +1,6 @@
 import { listOf, valuesOf } from '../../core/long-list.ts'
 import type { KeptSelection } from '../../core/meadow.ts'
-import { MEMBER } from '../../core/things/selection.ts'
+import { MEMBER } from '../../core/things/members.ts'
 import { newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne, removeOne } from './editor.ts'

@@ -13,6 +13,7 @@ import { SHORTCUTS } from '../shortcuts.ts'
 import { DriversEditor } from './drivers-editor.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { GroundsEditor } from './grounds-editor.tsx'
+import { LinesSection } from './lines-section.tsx'
 import { HabitatEditor } from './habitat-editor.tsx'
 import { StrokesSection } from './strokes-section.tsx'
 import { TouchedSection } from './touched-section.tsx'
@@ -26,6 +27,10 @@ const FOLDS: readonly { readonly fold: Fold; readonly title: string; readonly gu
   { fold: 'how-it-stands', title: 'How it stands', guide: 'how' },
 ]
 
+/** What is done by hand to a planting first of all. */
+const BY_BRUSH = { tool: 'sow', word: 'sow', label: 'Sow by hand: paint it over its ground' }
+const BY_LINES = { tool: 'strew', word: 'strew', label: 'Strew by hand: draw one more line for it to lie along' }
+
 /** The open card's whole set of fields; nothing when the planting is gone. */
 export function Folds({ id }: { readonly id: string }) {
   const planting = useFieldState((state) => state.history.meadow.plantings.find((one) => one.id === id))
@@ -35,10 +40,11 @@ export function Folds({ id }: { readonly id: string }) {
 function FoldsOf({ planting }: { readonly planting: Planting }) {
   const { session, tool, setOpen } = useField()
   const probing = useStore(tool, (state) => state.active === 'ask')
-  const sowing = useStore(tool, (state) => state.active === 'sow')
   const open = useStore(tool, (state) => state.fold)
   const setFold = (fold: Fold | null) => tool.setState({ fold })
   const kind = PLANTINGS.get(planting.kind)
+  const hand = kind.lineReach ? BY_LINES : BY_BRUSH
+  const working = useStore(tool, (state) => state.active === hand.tool)
   const bodies: Record<Fold, ReactNode> = {
     what: (
       <>
@@ -48,7 +54,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
     ),
     where: (
       <>
-        <GroundsEditor planting={planting} />
+        {kind.lineReach ? <LinesSection planting={planting} /> : <GroundsEditor planting={planting} />}
         {meshGroundsOf(planting).length > 0 && <Fields planting={planting} params={kind.params} fold="where" />}
         <HabitatEditor planting={planting.id} habitat={planting.habitat} combine={planting.combine} locked={planting.locked} />
         <StrokesSection planting={planting} />
@@ -73,7 +79,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
       </div>
       <div className="row card-acts">
         <WordAction label="Throw again: other places by the same rules" word="throw again" keys={SHORTCUTS.throwAgain.keys} disabled={planting.locked} onClick={() => throwAgain(session, planting.id)} />
-        <WordAction label="Sow by hand: paint it over its ground" word="sow" keys={TOOLS.get('sow').keys} pressed={sowing} onClick={() => tool.setState({ active: sowing ? 'look' : 'sow' })} />
+        <WordAction label={hand.label} word={hand.word} keys={TOOLS.get(hand.tool).keys} pressed={working} onClick={() => tool.setState({ active: working ? 'look' : hand.tool })} />
         <WordAction label="Ask why here, why not here" word="ask why" keys={TOOLS.get('ask').keys} pressed={probing} onClick={() => tool.setState({ active: probing ? 'look' : 'ask' })} />
       </div>
       {FOLDS.map(({ fold, title, guide }) => (

@@ -11,7 +11,13 @@ import { isFound, rowsOf, useColumns } from './asset-rows.ts'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
 import { setToolValue } from '../../tools/define.ts'
+import { firstStrewing } from '../../document/edits/along.ts'
 import { addPlanting, firstSpacing } from '../../document/edits/plantings.ts'
+
+type ByHand = 'sow' | 'place' | 'strew'
+
+/** What a planting that begins with a tool is. */
+const KIND_BY_HAND: Readonly<Record<ByHand, string>> = { sow: 'sown', place: 'sown', strew: 'strewn' }
 
 /** Even spreads hold about so many instances to a squared spacing. */
 const PER_SPACING2 = 0.66
@@ -24,21 +30,21 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
   const [wanted, setWanted] = useState('')
   const [asset, setAsset] = useState<Asset | null>(null)
   const [on, setOn] = useState<PlacedMesh | null>(null)
-  const [byHand, setByHand] = useState<'sow' | 'place' | null>(null)
+  const [byHand, setByHand] = useState<ByHand | null>(null)
   const [shelf, columns] = useColumns<HTMLDivElement>(98)
   const rows = useMemo(() => rowsOf(assets.filter((one) => isFound(one, wanted)), columns), [assets, wanted, columns])
   const byKey = useMemo(() => new Map(rows.map((row) => [row.key, row])), [rows])
 
   const grow = (chosen: Asset | null) => {
     if (!chosen) return
-    setOpen(addPlanting(session, chosen.id, grounds(on, byHand !== null), byHand ? 'sown' : 'spread'))
+    setOpen(addPlanting(session, chosen.id, grounds(on, byHand !== null && byHand !== 'strew'), byHand ? KIND_BY_HAND[byHand] : 'spread'))
     onClose()
     // What is done by hand begins with its tool.
     if (byHand === 'place') setToolValue(tool, 'place', 'asset', chosen.id)
     // Once the sheet has given the focus back, which is the picture's then.
     if (byHand) afterMenu(() => tool.setState({ active: byHand }))
   }
-  const choose = (mesh: PlacedMesh | null, how: 'sow' | 'place' | null) => {
+  const choose = (mesh: PlacedMesh | null, how: ByHand | null) => {
     setOn(mesh)
     setByHand(how)
   }
@@ -120,7 +126,12 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
               <em>{asset.name}</em>, one by one where you click, just as it is shown. More of it can be sown by brush.
             </p>
           )}
-          {asset && byHand !== 'place' && (
+          {asset && byHand === 'strew' && (
+            <p className="chooser-sentence" role="status">
+              <em>{asset.name}</em>, one every <strong>{showQuantity(Number(firstStrewing(asset.room).every), 'm')}</strong> of the lines that are drawn, up to <strong>{showQuantity(Number(firstStrewing(asset.room).toSides), 'm')}</strong> to the sides.
+            </p>
+          )}
+          {asset && byHand !== 'place' && byHand !== 'strew' && (
             <p className="chooser-sentence" role="status">
               <em>{asset.name}</em>, about every <strong>{showQuantity(firstSpacing(asset, ground), 'm')}</strong>
               {byHand === 'sow' ? ' where it is painted' : on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
@@ -144,10 +155,10 @@ function howMany(asset: Asset, ground: { readonly sizeX: number; readonly sizeZ:
 }
 
 interface HandWaysProps {
-  readonly byHand: 'sow' | 'place' | null
+  readonly byHand: ByHand | null
   /** Whether there are meshes to sow on. */
   readonly onMeshes: boolean
-  readonly onChoose: (how: 'sow' | 'place') => void
+  readonly onChoose: (how: ByHand) => void
 }
 
 /** What is done by hand. */
@@ -159,6 +170,13 @@ function HandWays({ byHand, onMeshes, onChoose }: HandWaysProps) {
       <path d="M5 33 C14 24 24 40 42 27" className="w-stroke" />
       {[[9, 30], [14, 29], [19, 32], [24, 34], [29, 34], [35, 31], [40, 28]].map(([x, y]) => (
         <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
+      ))}
+    </Way>
+    <Way chosen={byHand === 'strew'} onChoose={() => onChoose('strew')} label="Strewn along a line" help="Along lines drawn on the ground.">
+      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
+      <path d="M4 37 C14 28 26 40 44 31" className="w-line" />
+      {[[7, 33], [11, 36], [15, 31], [20, 35], [24, 37], [27, 32], [32, 37], [36, 33], [40, 35]].map(([x, y]) => (
+        <path key={`${x} ${y}`} d={`M${x - 2} ${y}q2 -4 4 0Z`} className="w-shell" />
       ))}
     </Way>
     <Way chosen={byHand === 'place'} onChoose={() => onChoose('place')} label="One by one" help="Placed where you click, as it is shown.">

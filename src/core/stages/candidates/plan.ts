@@ -20,12 +20,14 @@ export interface CandidateSource {
   readonly spacing: number
   /** How far beyond a rectangle is looked for what puts candidates into it, m: that is looked for again in every rectangle. */
   readonly reach: number
+  /** Whether any candidate can lie in a rectangle; missing where they lie all over. */
+  bears?(rect: Rect): boolean
   /** Adds the candidates of ranks below `below` (all wanted ones at {@link limit}) to the sites, enlarging them when they do not hold all. */
   fill(rect: Rect, sites: Sites, below: number): void
 }
 
 /** Appends a candidate of weight 1, enlarging the sites when they are full. */
-function appendSite(s: Sites, x: number, z: number, rank: number, low: number, high: number, key: number): void {
+export function appendSite(s: Sites, x: number, z: number, rank: number, low: number, high: number, key: number): void {
   if (s.count === s.capacity) enlargeSites(s, s.count)
   const n = s.count++
   s.x[n] = x
