@@ -1,42 +1,14 @@
-import type { Page } from '@playwright/test'
 import { test } from '@playwright/test'
 import { valuesOf } from '../src/core/long-list.ts'
 import type { Stroke } from '../src/core/meadow.ts'
 import { card, expect, openDrawer, openFold, settled, type } from './field.ts'
+import { drag, meadow, past, plantByHand, seen, strip, takeUp } from './by-hand.ts'
 import type { Place } from './small-ground.ts'
 import { heightOf, places, standBlock, startSmall, TEST } from './small-ground.ts'
 
 /** What is done by hand, through the interface, and what comes out of it. */
 
 test.use({ viewport: { width: 1280, height: 800 } })
-
-const meadow = (page: Page) => page.evaluate(() => window.waywardMeadow!.session.meadow())
-const past = (page: Page) => page.evaluate(() => window.waywardMeadow!.session.store.getState().history.past.map(({ name }) => name))
-
-/** Where a place of the meadow is seen on the page, px. */
-async function seen(page: Page, x: number, z: number, y?: number): Promise<[number, number]> {
-  const at = await page.evaluate(([px, pz, py]) => window.waywardMeadow!.landscape.project(px as number, pz as number, py ?? undefined), [x, z, y ?? null])
-  const frame = await page.locator('.picture').boundingBox()
-  return [(at?.[0] ?? 0) + (frame?.x ?? 0), (at?.[1] ?? 0) + (frame?.y ?? 0)]
-}
-
-/** Drags over places of the meadow, on the ground or at heights of their own. */
-async function drag(page: Page, way: readonly (readonly [x: number, z: number, y?: number])[]): Promise<void> {
-  const at = await Promise.all(way.map(([x, z, y]) => seen(page, x, z, y)))
-  await page.mouse.move(...at[0])
-  await page.mouse.down()
-  for (const [k, [x, y]] of at.slice(1).entries()) for (let t = 1; t <= 6; t++) await page.mouse.move(at[k][0] + ((x - at[k][0]) * t) / 6, at[k][1] + ((y - at[k][1]) * t) / 6)
-  await page.mouse.up()
-  await settled(page)
-}
-
-async function plantByHand(page: Page, how: RegExp, asset: RegExp): Promise<void> {
-  await page.keyboard.press('a')
-  await page.getByRole('radio', { name: how }).click()
-  await page.getByRole('radio', { name: asset }).click()
-  await page.getByRole('button', { name: 'Let it grow' }).click()
-  await expect(page.getByRole('dialog')).toHaveCount(0)
-}
 
 /** Distance in plan from a place to the line of a stroke, by its own pieces. */
 function away({ lines: [line] }: Stroke, { x, z }: { readonly x: number; readonly z: number }): number {
@@ -56,9 +28,6 @@ function nearest(rows: readonly Place[]): number {
   return least
 }
 
-/** Takes a tool up, whichever is in hand. */
-const takeUp = (page: Page, tool: string) => page.getByRole('radio', { name: tool, exact: true }).click()
-const strip = (page: Page) => page.locator('.tool-sentence')
 const key = ({ x, z }: { readonly x: number; readonly z: number }) => `${x.toFixed(2)} ${z.toFixed(2)}`
 
 test('a brush sows on the terrain: what grows keeps to strokes and spacing, is cleared by kinds, thinned, and taken back', async ({ page }) => {
