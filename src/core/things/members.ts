@@ -1,4 +1,5 @@
 import { LIMITS } from '../limits.ts'
+import { listOf, valuesOf } from '../long-list.ts'
 import type { Members } from '../meadow.ts'
 import type { FieldsOf } from './fields.ts'
 
@@ -16,3 +17,28 @@ export const MEMBERS_FIELDS: FieldsOf<Members & { readonly id: string; readonly 
 
 /** What a thing that nothing grows by says of itself. */
 export const GROWS_NOTHING = { references: [], blobs: () => [], grownBlobs: () => [], near: () => '' } as const
+
+/** One instance by its id. */
+export interface MemberId {
+  readonly planting: string
+  readonly low: number
+  readonly high: number
+}
+
+/** Ids of instances as things name them, in their order. */
+export function membersFrom(ids: readonly MemberId[]): Members {
+  const plantings = [...new Set(ids.map(({ planting }) => planting))]
+  const numbers = new Map(plantings.map((id, k) => [id, k]))
+  return { plantings, members: [listOf(ids.flatMap(({ planting, low, high }) => [numbers.get(planting) as number, low, high]))] }
+}
+
+/** The instances that a thing names, in their order; those of plantings that it does not know are passed over. */
+export function idsOf({ plantings, members }: Members): MemberId[] {
+  const values = valuesOf(members[0] ?? [])
+  const ids: MemberId[] = []
+  for (let k = 0; k < values.length; k += MEMBER) {
+    const planting = plantings[values[k]]
+    if (planting !== undefined) ids.push({ planting, low: values[k + 1], high: values[k + 2] })
+  }
+  return ids
+}

@@ -1,6 +1,5 @@
-import { listOf, valuesOf } from '../../core/long-list.ts'
 import type { KeptSelection } from '../../core/meadow.ts'
-import { MEMBER } from '../../core/things/members.ts'
+import { idsOf, membersFrom } from '../../core/things/members.ts'
 import { newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne, removeOne } from './editor.ts'
@@ -9,22 +8,18 @@ import { changeOne, removeOne } from './editor.ts'
 
 /** Keeps ids by plantings under a name; returns the name, null when it was refused. */
 export function keepSelection(editor: Editor, ids: ReadonlyMap<string, Iterable<readonly [low: number, high: number]>>): string | null {
-  const plantings = [...ids.keys()]
-  const members = listOf(plantings.flatMap((id, k) => [...(ids.get(id) ?? [])].flatMap(([low, high]) => [k, low, high])))
+  const members = membersFrom([...ids].flatMap(([planting, own]) => [...own].map(([low, high]) => ({ planting, low, high }))))
   const name = `Selection ${editor.meadow().selections.length + 1}`
-  return editor.edit('Keep a selection', (draft) => void draft.selections.push({ id: newId(), name, plantings, members: [members as number[]] })) ? name : null
+  return editor.edit('Keep a selection', (draft) => void draft.selections.push({ id: newId(), name, ...members })) ? name : null
 }
 
 /** The ids of a kept selection, by plantings. */
-export function membersOf({ plantings, members }: KeptSelection): ReadonlyMap<string, (readonly [number, number])[]> {
-  const values = valuesOf(members[0] ?? [])
+export function membersOf(selection: KeptSelection): ReadonlyMap<string, (readonly [number, number])[]> {
   const found = new Map<string, (readonly [number, number])[]>()
-  for (let k = 0; k < values.length; k += MEMBER) {
-    const planting = plantings[values[k]]
-    if (planting === undefined) continue
+  for (const { planting, low, high } of idsOf(selection)) {
     const own = found.get(planting) ?? []
     found.set(planting, own)
-    own.push([values[k + 1], values[k + 2]])
+    own.push([low, high])
   }
   return found
 }

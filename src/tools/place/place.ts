@@ -11,7 +11,7 @@ import type { ActiveTool, Desk, Pointer } from '../define.ts'
 import { defineTool, openOf, setToolValue, stepOfKey } from '../define.ts'
 import { createEyes } from '../eyes.ts'
 import { terrainHeight } from '../choose/acts.ts'
-import { rowBetween } from './row-between.ts'
+import { keepRow, rowBetween } from './row-between.ts'
 import type { Look } from './stand.ts'
 import { standOf, thrown } from './stand.ts'
 
@@ -113,7 +113,10 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
     if (!open) return notify('word', 'The planting was closed or removed; open one by a click on its name.')
     if (!open.visible) return notify('word', `“${open.name}” is hidden, so that nothing of it would be seen; show it first.`)
     const name = `Place ${things.length === 1 ? asset.name : `${things.length.toLocaleString('en')} ${asset.name}`}`
-    addSingles(session, name, things.map(({ stand, ground }) => ({ ...stand, planting: open.id, ground, asset: asset.number })), terrainHeight(session), newGesture())
+    const gesture = newGesture()
+    const ids = addSingles(session, name, things.map(({ stand, ground }) => ({ ...stand, planting: open.id, ground, asset: asset.number })), terrainHeight(session), gesture)
+    // A row keeps its numbers, so that it can be spaced out anew.
+    if (anchor && ids.length > 1) keepRow(session, name, things, ids.map((id) => ({ planting: open.id, ...id })), gesture)
     if (values().drawn === 'random') look = thrown(openOf(desk))
     looks.length = 0
   }
