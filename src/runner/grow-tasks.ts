@@ -3,7 +3,7 @@ import { preparePlanting } from '../core/grow.ts'
 import type { PreparedPlanting } from '../core/plantings/define.ts'
 import type { Near } from '../core/stages/context.ts'
 import type { Answer, Seen } from '../core/plantings/ask.ts'
-import { askPlace, placeSeen } from '../core/plantings/ask.ts'
+import { askPlace, placeSeen, snapSeen } from '../core/plantings/ask.ts'
 import { emptiedBy, warningsOf } from '../core/stages/habitat.ts'
 import { tintGround } from '../core/plantings/tint.ts'
 import { groundsOf } from '../core/grounds/index.ts'
@@ -73,9 +73,9 @@ export const probeTask = defineTask<ProbeInput, Answer | null>({
 
 export const seeTask = defineTask<SeeInput, readonly (Seen | null)[]>({
   name: SEE.name,
-  run({ surroundings: data, grounds, sights }, context) {
+  run({ surroundings: data, grounds, sights, snap }, context) {
     const surroundings = resolveSurroundings(data, context)
-    return { output: sights.map((sight) => placeSeen({ grounds: [...grounds] }, surroundings, sight)), transfer: [] }
+    return { output: sights.map((sight) => (snap ? snapSeen({ grounds: [...grounds] }, surroundings, sight, snap) : placeSeen({ grounds: [...grounds] }, surroundings, sight))), transfer: [] }
   },
 })
 

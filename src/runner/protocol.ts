@@ -1,4 +1,5 @@
 import type { Sight } from '../core/grounds/ground.ts'
+import type { SnapWish } from '../core/grounds/snap.ts'
 import type { Emptied } from '../core/stages/habitat.ts'
 import type { MixAsset } from '../core/grow.ts'
 import type { PaintedStroke } from '../core/fields/coverage.ts'
@@ -94,6 +95,8 @@ export interface SeeInput {
   /** Which of them are looked at. */
   readonly grounds: readonly string[]
   readonly sights: readonly Sight[]
+  /** Corners, edges and faces of meshes that places are to be set to; null for the places themselves. */
+  readonly snap: SnapWish | null
 }
 
 export interface ProbeInput {

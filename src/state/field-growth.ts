@@ -5,13 +5,14 @@ import type { Meadow } from '../core/meadow.ts'
 import type { Answer, Seen } from '../core/plantings/ask.ts'
 import { MESH } from '../core/things/mesh.ts'
 import type { Sight } from '../core/grounds/ground.ts'
+import type { SnapWish } from '../core/grounds/snap.ts'
 import { tellProblem } from '../document/log.ts'
 import { PROBE, SEE, TINT } from '../runner/grow-refs.ts'
 import { createGrower } from '../growth/grower.ts'
 import type { PlantingState } from '../growth/planting-state.ts'
 import { GROUND_FACTS } from '../runner/io-refs.ts'
 import type { Pool } from '../runner/pool.ts'
-import type { TintOutput } from '../runner/protocol.ts'
+import type { SeeInput, TintOutput } from '../runner/protocol.ts'
 import { terrainName } from '../growth/setup.ts'
 import { createShares } from '../growth/shares.ts'
 import type { GrownStore } from '../storage/grown.ts'
@@ -40,7 +41,7 @@ export interface FieldGrowth {
   /** What a planting says to the first place of its ground along a line of sight; null when there is none. */
   probe(planting: string, sight: Sight): Promise<Answer | null>
   /** Where lines of sight first meet the terrain or meshes, of those that are named; null where they meet none. */
-  see(sights: readonly Sight[], grounds: readonly string[]): Promise<readonly (Seen | null)[]>
+  see(sights: readonly Sight[], grounds: readonly string[], snap?: SnapWish): Promise<readonly (Seen | null)[]>
   /** Where the conditions of a planting hold, one of them or all; null when it is gone. */
   tint(planting: string, use: string | null): Promise<TintOutput | null>
   /** Where the camera looks: tiles near it grow first. */
@@ -156,7 +157,7 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
       const input = await asked(id)
       return input && pool.run(PROBE, { ...input, sight }, { urgent: true })
     },
-    see: (sights, grounds) => seeIn(state.getState().history.meadow, pool, share, sights, grounds),
+    see: (sights, grounds, snap) => seeIn(state.getState().history.meadow, pool, share, { sights, grounds, snap: snap ?? null }),
     async tint(id, use) {
       const input = await asked(id)
       return input && pool.run(TINT, { ...input, use, side: TINT_SIDE }, { urgent: true })
@@ -182,10 +183,10 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
 }
 
 /** Where lines of sight first meet grounds of a meadow. */
-async function seeIn(meadow: Meadow, pool: Pool, share: (meadow: Meadow) => Promise<void>, sights: readonly Sight[], grounds: readonly string[]): Promise<readonly (Seen | null)[]> {
+async function seeIn(meadow: Meadow, pool: Pool, share: (meadow: Meadow) => Promise<void>, { sights, grounds, snap }: Pick<SeeInput, 'sights' | 'grounds' | 'snap'>): Promise<readonly (Seen | null)[]> {
   await share(meadow)
   const things = meadow.meshes.filter(({ id }) => grounds.includes(id)).map((mesh) => ({ kind: MESH.kind, called: mesh.name, thing: MESH.bare(mesh) }))
-  return pool.run(SEE, { surroundings: { terrain: terrainName(meadow), waterLevel: meadow.water.level, things }, grounds, sights }, { urgent: true })
+  return pool.run(SEE, { surroundings: { terrain: terrainName(meadow), waterLevel: meadow.water.level, things }, grounds, sights, snap }, { urgent: true })
 }
 
 /** News of plantings is told together, a few times a second: every telling draws the page anew. */

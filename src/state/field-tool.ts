@@ -81,6 +81,8 @@ export interface FieldToolState {
   readonly hovered: RowOf | null
   /** What is measured: from where, to where, and whether both are set. */
   readonly measured: { readonly from: Vector; readonly to: Vector; readonly done: boolean } | null
+  /** The place under the pointer while things are set to what is near, and what it is set to. */
+  readonly snap: { readonly at: Vector; readonly on: { readonly place: Vector; readonly words: string } | null } | null
   /** What a press would place, as it would stand. */
   readonly ghost: readonly Ghost[]
   /** The box that is drawn to choose by, px: x0 y0 x1 y1; or a free line around, px x y x y …. */
@@ -118,6 +120,7 @@ export function createFieldTool(): FieldTool {
     chosen: NOTHING_CHOSEN,
     hovered: null,
     measured: null,
+    snap: null,
     ghost: [],
     lasso: null,
     brush: null,

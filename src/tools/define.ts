@@ -47,6 +47,8 @@ export interface Pointer {
   readonly moved: number
   readonly shift: boolean
   readonly alt: boolean
+  /** Whether Ctrl or Cmd is held, which holds snapping off. */
+  readonly free: boolean
   /** How hard a pen presses, 0…1; 1 where the device does not tell. */
   readonly pressure: number
 }
@@ -103,6 +105,8 @@ export interface ToolKind {
   readonly grips: boolean
   /** Whether it points at places, so that the arrow keys move a cross and Enter clicks there. */
   readonly cross: boolean
+  /** Whether it sets things to corners, pegs and the grid, where that is switched on. */
+  readonly snaps?: boolean
   readonly params: ParamSet
   /** What it does, with its settings live; `planting` is the name of the open one. */
   sentence(values: Readonly<Record<string, ParamValue>>, planting: string | null): Phrase

@@ -183,11 +183,11 @@ function hear(frame: HTMLElement, pointer: Readonly<Record<string, (event: never
 
 /** The pointer in the picture; what is pressed keeps how far it has moved. */
 function pointerOf(frame: HTMLElement, event: MouseEvent, press: Press | null): Pointer {
-  const { clientX, clientY, shiftKey, altKey } = event
+  const { clientX, clientY, shiftKey, altKey, ctrlKey, metaKey } = event
   const box = frame.getBoundingClientRect()
   const [x, y] = [clientX - box.left, clientY - box.top]
   if (press) press.moved = Math.max(press.moved, Math.hypot(x - press.from[0], y - press.from[1]))
-  return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey, pressure: pressureOf(event) }
+  return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey, free: ctrlKey || metaKey, pressure: pressureOf(event) }
 }
 
 /** Takes the grip under the pointer, when there is one. */

@@ -24,7 +24,7 @@ interface CrossOf {
 export function keyCross({ view, state }: Desk, { tool, points, hover, size }: CrossOf): (event: KeyboardEvent) => boolean {
   /** Whether Enter was pressed since the cross has moved. */
   let clicked = false
-  const pointerAt = ([x, y]: readonly [number, number], event?: KeyboardEvent): Pointer => ({ x, y, moved: 0, shift: event?.shiftKey ?? false, alt: event?.altKey ?? false, pressure: 1 })
+  const pointerAt = ([x, y]: readonly [number, number], event?: KeyboardEvent): Pointer => ({ x, y, moved: 0, shift: event?.shiftKey ?? false, alt: event?.altKey ?? false, free: false, pressure: 1 })
 
   function move(by: readonly [number, number], step: number): void {
     const [wide, high] = size()

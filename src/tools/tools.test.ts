@@ -24,7 +24,7 @@ const view: ToolView = {
   handles: { hover: () => false, press: () => undefined, drag: () => undefined, release: () => undefined },
 }
 
-const at = (x: number, y: number, moved = 0): Pointer => ({ x, y, moved, shift: false, alt: false, pressure: 1 })
+const at = (x: number, y: number, moved = 0): Pointer => ({ x, y, moved, shift: false, alt: false, free: false, pressure: 1 })
 
 function deskWith(start: Partial<Meadow> = {}) {
   let history = startHistory({ ...newMeadow('Test', 'a'.repeat(64), { samples: 9, size: 80 }), ...start })

@@ -15,6 +15,7 @@ export const SHORTCUTS = {
   add: { keys: 'A', does: 'Add a planting' },
   throwAgain: { keys: 'T', does: 'Throw the open planting again' },
   tint: { keys: 'I', does: 'Show the open planting’s habitat as colour on the ground' },
+  snap: { keys: 'J', does: 'Set things to corners, faces, pegs and the grid, or no longer' },
   person: { keys: 'U', does: 'Stand a person of 1.75 m under the pointer for scale, or take them away' },
   whole: { keys: 'W', does: 'Show the whole meadow' },
   handoff: { keys: 'O', does: 'Hand off' },

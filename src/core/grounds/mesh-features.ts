@@ -68,7 +68,7 @@ function eachEdge({ triangles }: Measured, tell: (key: number, triangle: number)
 }
 
 /** More corners than this has no mesh. */
-const WIDE = 2 ** 26
+const WIDE = 67_108_864
 
 function joinCoplanar(mesh: Measured): Faces {
   const { normals, areas } = mesh

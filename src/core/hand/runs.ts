@@ -1,5 +1,6 @@
 import type { SpacedRun } from '../meadow.ts'
 import type { AlongLine, OnLine } from '../outlines/along.ts'
+import { atan2, cos, sin } from '../math/portable.ts'
 import type { Vector } from './frames.ts'
 
 /** What of a run says where its members stand. */
@@ -37,7 +38,7 @@ function roundRing({ from, to, arc }: RunShape, count: number): RunPlace[] {
   const whole = Math.max(-FULL, Math.min(FULL, arc))
   return Array.from({ length: count }, (_, k) => {
     const turn = (whole * k * Math.PI) / (180 * steps)
-    const [c, s] = [Math.cos(turn), Math.sin(turn)]
+    const [c, s] = [cos(turn), sin(turn)]
     return [from[0] + c * x - s * z, null, from[2] + s * x + c * z]
   })
 }
@@ -81,11 +82,11 @@ export function lineThrough(places: readonly Vector[]): Ordering {
     xz += (x - middle[0]) * (z - middle[2])
     zz += (z - middle[2]) ** 2
   }
-  const turn = 0.5 * Math.atan2(2 * xz, xx - zz)
-  const order = inOrder(places, ([x, , z]) => x * Math.cos(turn) + z * Math.sin(turn))
+  const turn = 0.5 * atan2(2 * xz, xx - zz)
+  const order = inOrder(places, ([x, , z]) => x * cos(turn) + z * sin(turn))
   const [first, last] = [places[order[0]], places[order[order.length - 1]]]
   const to: [number, number, number] = [last[0], first[1], last[2]]
-  const long = Math.hypot(to[0] - first[0], to[2] - first[2])
+  const long = radiusOf({ from: [...first], to })
   return { order, shape: { kind: 'line', from: [...first], to, spacing: long > 0 ? long / Math.max(1, places.length - 1) : 1, arc: FULL } }
 }
 
@@ -100,8 +101,8 @@ export function lineAlong(places: readonly Vector[], way: Vector): Ordering {
 /** The order of places round their middle, and a full ring about it of their mean distance, begun towards the first. */
 export function ringThrough(places: readonly Vector[]): Ordering {
   const middle = middleOf(places)
-  const radius = places.reduce((sum, [x, , z]) => sum + Math.hypot(x - middle[0], z - middle[2]), 0) / places.length
-  const order = inOrder(places, ([x, , z]) => Math.atan2(z - middle[2], x - middle[0]))
+  const radius = places.reduce((sum, [x, , z]) => sum + Math.sqrt((x - middle[0]) ** 2 + (z - middle[2]) ** 2), 0) / places.length
+  const order = inOrder(places, ([x, , z]) => atan2(z - middle[2], x - middle[0]))
   const from: [number, number, number] = [middle[0], middle[1], middle[2]]
   return { order, shape: { kind: 'ring', from, to: withRadius({ from, to: [...places[order[0]]] }, Math.max(radius, 1e-3)), spacing: 1, arc: FULL } }
 }

@@ -59,3 +59,13 @@ export function between(a: readonly [number, number, number], b: readonly [numbe
   if (w < 1e-9) return Math.abs(a[0]) < 0.9 ? normalised([0, -a[2], a[1], 0]) : normalised([a[2], 0, -a[0], 0])
   return normalised([a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0], w])
 }
+
+/** The turn that takes east along a direction, as far as it lies across `up`, and up to `up`, of length 1; null where the two agree. */
+export function ofAxes(east: readonly [number, number, number], up: readonly [number, number, number]): Quaternion | null {
+  const along = east[0] * up[0] + east[1] * up[1] + east[2] * up[2]
+  const across = [0, 1, 2].map((c) => east[c] - along * up[c])
+  const length = Math.sqrt(across[0] * across[0] + across[1] * across[1] + across[2] * across[2])
+  if (length < 1e-9) return null
+  const [x, y, z] = across.map((one) => one / length)
+  return ofMatrix([x, up[0], y * up[2] - z * up[1], y, up[1], z * up[0] - x * up[2], z, up[2], x * up[1] - y * up[0]])
+}

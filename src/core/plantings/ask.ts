@@ -4,11 +4,16 @@ import type { Reading } from '../fields/drivers/drive.ts'
 import { readDrivers } from '../fields/drivers/drive.ts'
 import type { Place, Sight } from '../grounds/ground.ts'
 import { groundsOf } from '../grounds/index.ts'
+import type { MeshFeature } from '../grounds/mesh-features.ts'
+import type { SnapWish } from '../grounds/snap.ts'
+import { featureSeen } from '../grounds/snap.ts'
 import type { Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import type { Verdict } from '../stages/habitat.ts'
 import { judgePlace } from '../stages/habitat.ts'
 import { siteAt } from '../stages/site.ts'
+import { thingsOf } from '../things/define.ts'
+import { MESH } from '../things/mesh.ts'
 import { PLANTINGS } from './index.ts'
 
 /** Why here, why not here: what all that a planting goes by says to one place. */
@@ -23,7 +28,35 @@ export interface Answer {
 }
 
 /** A place and the ground that it lies on. */
-export type Seen = Pick<Answer, 'ground' | 'place'>
+export interface Seen extends Pick<Answer, 'ground' | 'place'> {
+  /** What the place was set to; missing where it is the ground itself that is seen. */
+  readonly on?: SnappedTo
+}
+
+/** A corner, edge or face of a mesh, a peg, another thing or the grid, that a place was set to. */
+export interface SnappedTo {
+  readonly kind: MeshFeature['kind'] | 'peg' | 'pivot' | 'box' | 'grid'
+  /** Along an edge, or the longest edge of a face; null where there is none. */
+  readonly direction: readonly [number, number, number] | null
+}
+
+/** Where a line of sight first meets what things are set on, or the corner, edge or face of a mesh that is seen near it; null when it meets none. */
+export function snapSeen(of: Pick<Planting, 'grounds'>, surroundings: Surroundings, sight: Sight, wish: SnapWish): Seen | null {
+  const seen = placeSeen(of, surroundings, sight)
+  const limit = seen ? Math.sqrt((seen.place.x - sight.origin[0]) ** 2 + (seen.place.y - sight.origin[1]) ** 2 + (seen.place.z - sight.origin[2]) ** 2) : sight.reach
+  // What stands a little behind the place that is seen is meant as well: the far corner of a sill.
+  const reach = limit * (1 + wish.within) + BEHIND
+  const features = thingsOf(surroundings.things, MESH).flatMap((solid) => {
+    const feature = of.grounds.includes(solid.placed.id) ? featureSeen(solid, sight, wish, reach) : null
+    return feature ? [{ feature, ground: solid.placed.id }] : []
+  })
+  if (features.length === 0) return seen
+  const { feature: { kind, place: [x, y, z], normal, direction }, ground } = features.reduce((best, one) => (one.feature.off < best.feature.off ? one : best))
+  return { ground, place: { x, y, z, normal }, on: { kind, direction } }
+}
+
+/** How far behind what is seen before them features may lie, m. */
+const BEHIND = 0.05
 
 /** Where a line of sight first meets what a planting grows on; null when it does not. */
 export function placeSeen({ grounds }: Pick<Planting, 'grounds'>, surroundings: Surroundings, sight: Sight): Seen | null {

@@ -1,6 +1,7 @@
 import { heightAt } from '../../core/grounds/terrain.ts'
 import { pickTerrain } from '../../core/grounds/pick.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
+import type { Vector } from '../../core/hand/frames.ts'
 import type { Quaternion } from '../../core/math/quaternion.ts'
 import { multiply, normalised, turned } from '../../core/math/quaternion.ts'
 import { random } from '../../core/math/random.ts'
@@ -59,8 +60,17 @@ export function changeHeld(session: FieldSession, held: Held, does: string, beco
 
 /** Moves by a way, m: on the terrain each keeps its height above the ground, and `up` comes to that. */
 export function movedBy(session: FieldSession, [dx, up, dz]: readonly [number, number, number]): (at: InstanceAt) => Becomes {
+  return (at) => ({ place: placeOver(session, at, dx, dz, up) })
+}
+
+function placeOver(session: FieldSession, { place: [x, y, z], ground }: InstanceAt, dx: number, dz: number, up: number): Vector {
   const height = terrainHeight(session)
-  return ({ place: [x, y, z], ground }) => ({ place: [x + dx, y + up + (ground === TERRAIN_ID ? height(x + dx, z + dz) - height(x, z) : 0), z + dz] })
+  return [x + dx, y + up + (ground === TERRAIN_ID ? height(x + dx, z + dz) - height(x, z) : 0), z + dz]
+}
+
+/** Moves over the plan, m. */
+export function movedOver(session: FieldSession, [dx, dz]: readonly [number, number]): (at: InstanceAt) => { readonly place: Vector } {
+  return (at) => ({ place: placeOver(session, at, dx, dz, 0) })
 }
 
 /** A turn about an axis of length 1, degrees. */

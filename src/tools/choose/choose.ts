@@ -3,14 +3,15 @@ import type { ValuesOf } from '../../core/kinds.ts'
 import { choice } from '../../core/kinds.ts'
 import { boxOf } from '../../core/outlines/measure.ts'
 import type { Chosen, RowOf } from '../../state/chosen.ts'
-import { boxOfBlock, chooseWhere, countChosen, instanceAt, instanceUnder, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
-import { dragEdits } from '../../state/own-task.ts'
+import { boxOfBlock, chooseWhere, countChosen, instanceAt, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
 import type { ActiveTool, Desk, Pointer } from '../define.ts'
 import { defineTool, stepOfKey } from '../define.ts'
 import { nudged } from '../grips/nudge.ts'
 import type { Held } from './acts.ts'
 import { changeHeld, hold, movedBy, sizedBy, takeOut, turnedBy } from './acts.ts'
+import { createMover } from './moving.ts'
 import { insideLasso } from './lasso.ts'
+import { thingUnder } from './under.ts'
 
 const PARAMS = {
   around: choice('box', [{ value: 'box', label: 'a box' }, { value: 'line', label: 'a free line' }], { label: 'Drag draws', help: 'What a drag over the picture draws around things that are to be chosen.' }),
@@ -29,6 +30,7 @@ export const choose = defineTool({
   cursor: 'default',
   grips: false,
   cross: true,
+  snaps: true,
   params: PARAMS,
   sentence: () => ['things by a click, or drag ', { param: 'around' }, ' around them; turned and sized ', { param: 'about' }],
   begin: (desk, values) => choosing(desk, values),
@@ -36,24 +38,15 @@ export const choose = defineTool({
 
 /** A press that moves farther than this is a drag, px. */
 const DRAGGED = 4
-/** Up to so many things follow a drag themselves; of more, their marks do. */
-const MOST_LIVE = 120
 /** What , and . turn by, degrees, and with Ctrl size by: with Shift, plain, with Alt. */
 const TURN = { fine: 1, plain: 15, coarse: 45 }
 const SIZE = { fine: 1.01, plain: 1.05, coarse: 1.5 }
 
-/** A drag of what is chosen over the ground. */
-interface Moving {
-  readonly from: readonly [number, number]
-  held: Held | null
-  by: readonly [number, number]
-}
-
 function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
-  const { session, view, state } = desk
+  const { session, state } = desk
   let pressed: Pointer | null = null
   let under: RowOf | null = null
-  let moving: Moving | null = null
+  const mover = createMover(desk)
   let line: number[] | null = null
 
   const find = (at: Pointer) => thingUnder(desk, at)
@@ -66,27 +59,11 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
     put(shift ? joined(chosen, picked) : alt ? without(chosen, picked) : picked)
   }
 
-  function startMoving(at: Pointer): void {
-    const on = view.pick(at.x, at.y)
-    if (!on) return
-    const own: Moving = { from: [on.x, on.z], held: null, by: [0, 0] }
-    moving = own
-    void hold(session, state.getState().chosen).then((held) => {
-      own.held = held
-      if (moving !== own) write(own)
-    })
-  }
-
-  function write(own: Moving): void {
-    const { held, by } = own
-    if (held && (by[0] !== 0 || by[1] !== 0)) changeHeld(session, held, 'Move', movedBy(session, [by[0], 0, by[1]]))
-  }
-
   return {
     words() {
       const { chosen, hovered } = state.getState()
       if (hovered) return `${wordsOf(desk, hovered)}: click chooses it, with Shift also, with Alt no longer`
-      return countChosen(chosen) > 0 ? 'Drag one of them to move all; Ctrl and arrows move, , and . turn, with Ctrl size; Delete takes out, Esc lets them be' : 'Click a thing to choose it, or drag around some; double click takes all of its kind; Esc ends'
+      return countChosen(chosen) > 0 ? 'Drag one of them to move all, with Alt copies of them; Ctrl and arrows move, , and . turn, with Ctrl size; Delete takes out, Esc lets them be' : 'Click a thing to choose it, or drag around some; double click takes all of its kind; Esc ends'
     },
     hover(at) {
       const found = at && find(at)
@@ -100,16 +77,12 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
     },
     drag(at) {
       if (!pressed || at.moved <= DRAGGED) return
-      if (!moving && !line) {
-        if (under && isChosen(under) && !at.shift && !at.alt) startMoving(pressed)
+      if (!mover.moves() && !line) {
+        if (under && isChosen(under) && !at.shift) mover.start(pressed, under)
         else line = [pressed.x, pressed.y]
       }
-      if (moving) {
-        const on = view.pick(at.x, at.y)
-        const own = moving
-        if (!on) return
-        own.by = [on.x - own.from[0], on.z - own.from[1]]
-        if (own.held && own.held.instances.length <= MOST_LIVE) dragEdits.ask(() => write(own))
+      if (mover.moves()) {
+        mover.drag(at)
       } else if (line) {
         if (values().around === 'box') line = [...line.slice(0, 2), at.x, at.y]
         else line.push(at.x, at.y)
@@ -117,15 +90,12 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
       }
     },
     release(at) {
-      const [drawn, own] = [line, moving]
+      const drawn = line
       pressed = null
       line = null
-      moving = null
       state.setState({ lasso: null })
-      if (own) {
-        dragEdits.flush()
-        write(own)
-      } else if (drawn && drawn.length >= 4) {
+      if (mover.moves()) mover.release(at)
+      else if (drawn && drawn.length >= 4) {
         take(chosenInside(desk, values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn), at)
       } else if (under) take(onlyOne(instanceAt(under)), at)
       else if (!at.shift && !at.alt) put(NOTHING_CHOSEN)
@@ -133,8 +103,7 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
     cancel() {
       pressed = null
       line = null
-      if (moving) write(moving)
-      moving = null
+      mover.cancel()
       state.setState({ lasso: null })
     },
     double(at) {
@@ -149,7 +118,10 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
       put(NOTHING_CHOSEN)
       return true
     },
-    end: () => state.setState({ hovered: null, lasso: null }),
+    end() {
+      mover.cancel()
+      state.setState({ hovered: null, lasso: null })
+    },
   }
 }
 
@@ -191,15 +163,6 @@ function liesOutside(box: Float64Array, { m, width, height }: { readonly m: Arra
   return left === 8 || right === 8 || above === 8 || below === 8 || behind === 8
 }
 
-/** The thing that is seen at a place of the picture. */
-function thingUnder({ session, view }: Desk, { x, y }: Pointer): RowOf | null {
-  const sight = view.sight(x, y)
-  const ground = view.pick(x, y)
-  // What stands behind a hill is not meant; what stands on it sinks into it a little.
-  const limit = ground ? Math.hypot(ground.x - sight.origin[0], ground.y - sight.origin[1], ground.z - sight.origin[2]) + BEHIND : sight.reach
-  return instanceUnder(session.instances, session.meadow(), sight, limit)
-}
-
 /** Changes what is chosen by a key, one step of undo each; whether the key was meant for it. */
 function changeByKey({ session, state }: Desk, event: KeyboardEvent, values: () => ChooseValues): boolean {
   const { chosen } = state.getState()
@@ -216,9 +179,6 @@ function changeByKey({ session, state }: Desk, event: KeyboardEvent, values: () 
   else return false
   return true
 }
-
-/** Things may stand so far behind the ground that is seen before them, m. */
-const BEHIND = 0.6
 
 /** "Sea thrift of Thrift". */
 function wordsOf({ session }: Pick<Desk, 'session'>, { planting, block, row }: RowOf): string {

@@ -1,24 +1,25 @@
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { Stand } from '../../core/hand/frames.ts'
-import { choice, length, number, ref } from '../../core/kinds.ts'
+import { choice, length, number, ref, share } from '../../core/kinds.ts'
 import type { ValuesOf } from '../../core/kinds.ts'
 import type { Asset } from '../../core/meadow.ts'
 import type { Seen } from '../../core/plantings/ask.ts'
-import { addSingles } from '../../document/edits/hands.ts'
-import { newGesture } from '../../document/history.ts'
-import { notify } from '../../state/notices.ts'
 import type { ActiveTool, Desk, Pointer } from '../define.ts'
 import { defineTool, openOf, setToolValue, stepOfKey } from '../define.ts'
-import { createEyes } from '../eyes.ts'
+import { snapValues, stepped } from '../snap/settings.ts'
+import { createSnapper } from '../snap/snapper.ts'
 import { terrainHeight } from '../choose/acts.ts'
-import { keepRow, rowBetween } from './row-between.ts'
+import { putThings, setPeg } from './put.ts'
+import { rowBetween } from './row-between.ts'
 import type { Look } from './stand.ts'
 import { standOf, thrown } from './stand.ts'
 
 const PARAMS = {
   asset: ref('asset', { label: 'What', help: 'The asset that is placed; at first the one that the open planting has most of.' }),
-  manner: choice('one', [{ value: 'one', label: 'one by one' }, { value: 'row', label: 'in a row' }], { label: 'How many', help: 'One with each click, or a straight row between two clicks.' }),
+  manner: choice('one', [{ value: 'one', label: 'one by one' }, { value: 'row', label: 'in a row' }, { value: 'peg', label: 'pegs to set things to' }], { label: 'How many', help: 'One with each click, a straight row between two clicks, or helper points that things are set to.' }),
   count: number('count', 10, { label: 'Things in the row', help: 'How many stand in a row, at both ends too.', min: 2, max: 10000, step: 1, shownWhen: { param: 'manner', is: ['row'] } }),
+  uneven: share(0, { label: 'Uneven by', help: 'How far those of a row come to stand from their places along it, in shares of the spacing.', step: 0.05, shownWhen: { param: 'manner', is: ['row'] } }),
+  aside: length(0, { label: 'Aside by up to', help: 'How far those of a row come to stand to its sides.', max: 1000, step: 0.05, shownWhen: { param: 'manner', is: ['row'] } }),
   drawn: choice('random', [{ value: 'random', label: 'at random' }, { value: 'shown', label: 'as shown' }], { label: 'Turned and sized', help: 'At random, as the planting says how things stand, or just so as it was shown last.' }),
   stands: choice('upright', [{ value: 'upright', label: 'upright' }, { value: 'slope', label: 'square to the ground' }], { label: 'Stands', help: 'Upright, or square to the ground where it is placed.' }),
   lift: length(0, { label: 'Off the ground', help: 'How far it is lifted off the ground, or below 0 sunk into it.', min: -100, max: 100, step: 0.05 }),
@@ -38,12 +39,13 @@ export const place = defineTool({
   cursor: 'crosshair',
   grips: false,
   cross: true,
+  snaps: true,
   params: PARAMS,
-  sentence: ({ manner }) => [
+  sentence: ({ manner }) => (manner === 'peg' ? [{ param: 'manner' }] : [
     { param: 'asset' },
     ' ',
     { param: 'manner' },
-    ...(manner === 'row' ? [' of ', { param: 'count' }] : [' (a run every ', { param: 'spacing' }, ')']),
+    ...(manner === 'row' ? [' of ', { param: 'count' }, ', uneven by ', { param: 'uneven' }, ', aside by up to ', { param: 'aside' }] : [' (a run every ', { param: 'spacing' }, ')']),
     ', turned and sized ',
     { param: 'drawn' },
     ', ',
@@ -52,7 +54,7 @@ export const place = defineTool({
     { param: 'lift' },
     ' off the ground, ',
     { param: 'along' },
-  ],
+  ]),
   begin(desk, values) {
     const open = openOf(desk)
     if (!open) return 'Open a planting first, by a click on its name: what is placed belongs to it.'
@@ -74,7 +76,7 @@ const DRAGGED = 5
 
 function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   const { session, state } = desk
-  const eyes = createEyes(desk)
+  const snapper = createSnapper(desk)
   let look: Look = thrown(openOf(desk))
   let seen: Seen | null = null
   let held: { readonly from: Pointer; readonly at: Seen; readonly look: Look; run: Seen[] | null } | null = null
@@ -89,7 +91,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   function meant(): readonly { readonly stand: Stand; readonly ground: string }[] {
     if (held?.run) return held.run.map((at, k) => ({ stand: standAt(at, lookOf(k)), ground: at.ground }))
     if (!seen) return []
-    if (values().manner === 'row' && anchor) return rowBetween(anchor, seen, values().count, terrainHeight(session)).map((at, k) => ({ stand: standAt(at, lookOf(k)), ground: at.ground }))
+    if (values().manner === 'row' && anchor) return rowBetween(anchor, seen, { ...values(), dice: (k) => lookOf(k).dice }, terrainHeight(session)).map((at, k) => ({ stand: standAt(at, lookOf(k)), ground: at.ground }))
     return [{ stand: standAt(held?.at ?? seen, look), ground: (held?.at ?? seen).ground }]
   }
 
@@ -103,38 +105,31 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
 
   function show(): void {
     const asset = assetNow()
-    state.setState({ ghost: asset ? meant().map(({ stand }) => ({ asset: asset.number, stand })) : [] })
+    state.setState({ ghost: asset && values().manner !== 'peg' ? meant().map(({ stand }) => ({ asset: asset.number, stand })) : [] })
   }
 
   function put(): void {
-    const [open, asset] = [openOf(desk), assetNow()]
-    const things = meant()
-    if (!asset || things.length === 0) return notify('word', 'There is no ground there; point at the ground.')
-    if (!open) return notify('word', 'The planting was closed or removed; open one by a click on its name.')
-    if (!open.visible) return notify('word', `“${open.name}” is hidden, so that nothing of it would be seen; show it first.`)
-    const name = `Place ${things.length === 1 ? asset.name : `${things.length.toLocaleString('en')} ${asset.name}`}`
-    const gesture = newGesture()
-    const ids = addSingles(session, name, things.map(({ stand, ground }) => ({ ...stand, planting: open.id, ground, asset: asset.number })), terrainHeight(session), gesture)
-    // A row keeps its numbers, so that it can be spaced out anew.
-    if (anchor && ids.length > 1) keepRow(session, name, things, ids.map((id) => ({ planting: open.id, ...id })), gesture)
+    putThings(desk, assetNow(), meant(), anchor !== null)
     if (values().drawn === 'random') look = thrown(openOf(desk))
     looks.length = 0
   }
 
   function change(by: Partial<Look>): void {
-    look = { ...look, ...by }
+    const { on, turn, size } = snapValues(state)
+    const next = { ...look, ...by }
+    look = on ? { ...next, turn: stepped(next.turn, turn), size: Math.max(size, stepped(next.size, size)) } : next
     setToolValue(state, 'place', 'drawn', 'shown')
     show()
   }
 
   return {
-    words: () => (anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
+    words: () => (values().manner === 'peg' ? 'Click sets a peg; things are set to pegs where Snap is on; Esc ends' : anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
     hover(at) {
       if (!at) {
         seen = null
         return state.setState({ ghost: [] })
       }
-      eyes.look(at, grounds(), (found) => {
+      snapper.look(at, grounds(), (found) => {
         seen = found
         show()
       })
@@ -145,10 +140,10 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
     },
     drag(at) {
       const own = held
-      if (!own || at.moved <= DRAGGED) return
+      if (!own || at.moved <= DRAGGED || values().manner === 'peg') return
       if (at.shift || own.run) {
         own.run ??= [own.at]
-        eyes.look(at, grounds(), (found) => {
+        snapper.look(at, grounds(), (found) => {
           if (!found || !own.run) return
           if (awayFrom(own.run[own.run.length - 1], found) >= values().spacing) own.run.push(found)
           show()
@@ -158,6 +153,10 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       change({ turn: own.look.turn + (at.x - own.from.x) * TURNED, size: Math.max(0.05, own.look.size * Math.exp((own.from.y - at.y) / SIZED)) })
     },
     release() {
+      if (values().manner === 'peg') {
+        held = null
+        return setPeg(session, seen)
+      }
       const row = values().manner === 'row' && !held?.run
       if (row && !anchor && seen) anchor = seen
       else {
@@ -188,7 +187,10 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       show()
       return true
     },
-    end: () => state.setState({ ghost: [] }),
+    end() {
+      snapper.end()
+      state.setState({ ghost: [] })
+    },
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Stand, Vector } from '../../core/hand/frames.ts'
 import type { Quaternion } from '../../core/math/quaternion.ts'
-import { between, multiply, normalised } from '../../core/math/quaternion.ts'
+import { between, multiply, normalised, ofAxes } from '../../core/math/quaternion.ts'
 import type { Planting } from '../../core/meadow.ts'
 import type { Seen } from '../../core/plantings/ask.ts'
 import { addSingles } from '../../document/edits/hands.ts'
@@ -12,6 +12,8 @@ import { normalOf } from './row-between.ts'
 export interface Look {
   readonly turn: number
   readonly size: number
+  /** Two throws of −1…1: along a row and to its sides. */
+  readonly dice: readonly [along: number, aside: number]
 }
 
 /** How a thing is stood on a place. */
@@ -28,15 +30,19 @@ const UP: Vector = [0, 1, 0]
 export function thrown(planting: Planting | undefined): Look {
   const { turn, size } = (planting?.params ?? {}) as { turn?: { from: number; to: number }; size?: { from: number; to: number } }
   const of = (span: { from: number; to: number } | undefined, plain: number) => (span ? span.from + Math.random() * (span.to - span.from) : plain)
-  return { turn: of(turn, 0), size: of(size, 1) }
+  return { turn: of(turn, 0), size: of(size, 1), dice: [2 * Math.random() - 1, 2 * Math.random() - 1] }
 }
 
-/** Where and how a thing stands on a place. */
-export function standOf({ stands, lift, along }: Standing, { place: at }: Seen, { turn, size }: Look): Stand {
+/**
+ * Where and how a thing stands on a place. Square to the ground on the centre of a face or the middle of an edge, it
+ * is turned from there: its own east runs along the edge.
+ */
+export function standOf({ stands, lift, along }: Standing, { place: at, on }: Seen, { turn, size }: Look): Stand {
   const normal = normalOf(at)
   const by: Vector = along === 'normal' ? normal : UP
   const yaw = turnAbout(UP, turn)
-  const aligned: Quaternion = stands === 'slope' ? normalised(multiply(between(UP, normal), yaw)) : yaw
+  const square: Quaternion = on?.direction ? (ofAxes(on.direction, normal) ?? between(UP, normal)) : between(UP, normal)
+  const aligned: Quaternion = stands === 'slope' ? normalised(multiply(square, yaw)) : yaw
   return { place: [at.x + by[0] * lift, at.y + by[1] * lift, at.z + by[2] * lift], turn: aligned, size: [size, size, size] }
 }
 

@@ -9,6 +9,7 @@ import { BrushOverlay } from './brush-overlay.tsx'
 import { BeaconOverlay } from './beacon-overlay.tsx'
 import { useField, useOpen } from './field-context.ts'
 import { FirstLine } from './first-line.tsx'
+import { SnapOverlay } from './snap-overlay.tsx'
 import { MeasureOverlay } from './measure-overlay.tsx'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { Probe } from './probe.tsx'
@@ -75,6 +76,7 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
           <LassoOverlay />
           <GhostShown />
           <MeasureOverlay />
+          <SnapOverlay />
           <Probe />
           <TintLegend />
           <FirstLine />

@@ -3,6 +3,7 @@ import { setToolValue, valuesOfTool } from '../../tools/define.ts'
 import { TOOL_STRIP, TOOLS } from '../../tools/index.ts'
 import { LivePhrase } from '../params/live-phrase.tsx'
 import { hintOf } from '../parts/hints.tsx'
+import { SnapControl } from './snap-control.tsx'
 import { useField, useFieldState, useOpen } from './field-context.ts'
 
 /** The tools at the foot of the picture, and the one in hand as a sentence with its settings live. */
@@ -31,6 +32,7 @@ export function ToolStrip() {
         <em>{kind.label}</em>{' '}
         <LivePhrase phrase={phrase} params={kind.params} values={valuesOfTool(kind, tool)} disabled={false} onChange={(param, value) => setToolValue(tool, kind.kind, param, value)} />
       </p>
+      {kind.snaps && <SnapControl />}
     </section>
   )
 }

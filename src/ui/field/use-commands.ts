@@ -6,7 +6,9 @@ import type { FieldTool } from '../../state/field-tool.ts'
 import { notify } from '../../state/notices.ts'
 import type { Dispatcher } from '../../tools/dispatcher.ts'
 import { startDrawing } from '../../tools/draw.ts'
+import { setToolValue } from '../../tools/define.ts'
 import { TOOLS } from '../../tools/index.ts'
+import { SNAP, snapValues } from '../../tools/snap/settings.ts'
 import type { ShortcutName } from '../shortcuts.ts'
 import { shortcutOf, toolOfKey } from '../shortcuts.ts'
 import type { Drawer } from './drawers.tsx'
@@ -62,6 +64,11 @@ export function useCommands({ session, tool, landscape, dispatcher, showDrawer, 
         const { open, tint } = tool.getState()
         if (!open) notify('word', 'Open a planting first: its habitat is shown on the ground.')
         else tool.setState({ tint: tint?.planting === open && tint.use === null ? null : { planting: open, use: null } })
+      },
+      snap: () => {
+        const { on } = snapValues(tool)
+        setToolValue(tool, SNAP.kind, 'on', !on)
+        notify('word', on ? 'Things stand where the pointer is.' : 'Things are set to what is near the pointer; Ctrl holds it off.')
       },
       whole: () => landscape?.frameAll(),
       handoff: handOff,
