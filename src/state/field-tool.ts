@@ -19,6 +19,13 @@ export interface Incoming {
   readonly beside?: readonly File[]
 }
 
+/** What the next click picks another thing or a face for. */
+export interface Picking {
+  readonly what: 'match' | 'centre' | 'turn'
+  /** What is taken over by matching. */
+  readonly take: readonly string[]
+}
+
 /** A thing that is about to be placed. */
 export interface Ghost {
   /** The number of its asset. */
@@ -79,6 +86,12 @@ export interface FieldToolState {
   /** The instances that are chosen, the one under the pointer, and the share of them that acts go to. */
   readonly chosen: Chosen
   readonly hovered: RowOf | null
+  /** The asset that the nursery is to show. */
+  readonly shownAsset: string | null
+  /** What the next click picks a thing or a face for. */
+  readonly picking: Picking | null
+  /** The group that was entered: clicks mean what is in it. */
+  readonly entered: string | null
   /** What is measured: from where, to where, and whether both are set. */
   readonly measured: { readonly from: Vector; readonly to: Vector; readonly done: boolean } | null
   /** The place under the pointer while things are set to what is near, and what it is set to. */
@@ -120,6 +133,9 @@ export function createFieldTool(): FieldTool {
     chosen: NOTHING_CHOSEN,
     hovered: null,
     measured: null,
+    shownAsset: null,
+    picking: null,
+    entered: null,
     snap: null,
     ghost: [],
     lasso: null,

@@ -11,6 +11,8 @@ export interface SnapWish {
   readonly kinds: readonly MeshFeature['kind'][]
   /** How far beside the line it may be seen, radians. */
   readonly within: number
+  /** The face under the line itself, wherever its centre is seen. */
+  readonly face?: boolean
 }
 
 /** A feature of a mesh in the world, and how far beside the line of sight it is seen, radians. */
@@ -51,6 +53,28 @@ export function featureSeen(solid: Solid, { origin, direction }: Sight, { kinds,
     return tree.first(eye[0], eye[1], eye[2], dx, dy, dz) >= away * (1 - HIDDEN)
   })
   return seen ? { ...inWorld(solid, seen.feature), off: seen.off } : null
+}
+
+/** How far from the plane of a face a place on it may seem to lie, as a share of the mesh's size. */
+const IN_PLANE = 1e-4
+
+/** The flat face of a mesh that a place lies on, with a normal; of several in one plane that with the nearest centre. */
+export function faceAt(solid: Solid, place: Vector, normal: Vector): MeshFeature | null {
+  const reach = IN_PLANE * Math.max(solid.bounds[3] - solid.bounds[0], solid.bounds[4] - solid.bounds[1], solid.bounds[5] - solid.bounds[2])
+  let best: MeshFeature | null = null
+  let least = Infinity
+  for (const feature of featuresOf(solid.shape)) {
+    if (feature.kind !== 'face') continue
+    const face = inWorld(solid, feature)
+    const [x, y, z] = [0, 1, 2].map((c) => place[c] - face.place[c])
+    const [u, v, w] = face.normal
+    const agrees = u * normal[0] + v * normal[1] + w * normal[2]
+    const away = x * x + y * y + z * z
+    if (agrees < 1 - IN_PLANE || Math.abs(x * u + y * v + z * w) > reach || away >= least) continue
+    least = away
+    best = face
+  }
+  return best
 }
 
 /** A feature where its mesh stands. */

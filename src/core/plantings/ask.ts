@@ -6,13 +6,13 @@ import type { Place, Sight } from '../grounds/ground.ts'
 import { groundsOf } from '../grounds/index.ts'
 import type { MeshFeature } from '../grounds/mesh-features.ts'
 import type { SnapWish } from '../grounds/snap.ts'
-import { featureSeen } from '../grounds/snap.ts'
+import { faceAt, featureSeen } from '../grounds/snap.ts'
 import type { Planting } from '../meadow.ts'
 import type { Around, Surroundings } from '../surroundings.ts'
 import type { Verdict } from '../stages/habitat.ts'
 import { judgePlace } from '../stages/habitat.ts'
 import { siteAt } from '../stages/site.ts'
-import { thingsOf } from '../things/define.ts'
+import { thingOf, thingsOf } from '../things/define.ts'
 import { MESH } from '../things/mesh.ts'
 import { PLANTINGS } from './index.ts'
 
@@ -43,6 +43,7 @@ export interface SnappedTo {
 /** Where a line of sight first meets what things are set on, or the corner, edge or face of a mesh that is seen near it; null when it meets none. */
 export function snapSeen(of: Pick<Planting, 'grounds'>, surroundings: Surroundings, sight: Sight, wish: SnapWish): Seen | null {
   const seen = placeSeen(of, surroundings, sight)
+  if (wish.face) return seen && onFace(seen, surroundings)
   const limit = seen ? Math.sqrt((seen.place.x - sight.origin[0]) ** 2 + (seen.place.y - sight.origin[1]) ** 2 + (seen.place.z - sight.origin[2]) ** 2) : sight.reach
   // What stands a little behind the place that is seen is meant as well: the far corner of a sill.
   const reach = limit * (1 + wish.within) + BEHIND
@@ -53,6 +54,16 @@ export function snapSeen(of: Pick<Planting, 'grounds'>, surroundings: Surroundin
   if (features.length === 0) return seen
   const { feature: { kind, place: [x, y, z], normal, direction }, ground } = features.reduce((best, one) => (one.feature.off < best.feature.off ? one : best))
   return { ground, place: { x, y, z, normal }, on: { kind, direction } }
+}
+
+/** The face of a mesh that is seen, as its centre; the place itself on the terrain. */
+function onFace(seen: Seen, { things }: Surroundings): Seen {
+  const { x, y, z, normal } = seen.place
+  const solid = thingOf(things, MESH, seen.ground)
+  const face = solid && normal ? faceAt(solid, [x, y, z], normal) : null
+  if (!face) return seen
+  const [px, py, pz] = face.place
+  return { ground: seen.ground, place: { x: px, y: py, z: pz, normal: face.normal }, on: { kind: 'face', direction: face.direction } }
 }
 
 /** How far behind what is seen before them features may lie, m. */

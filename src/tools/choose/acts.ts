@@ -1,5 +1,4 @@
 import { heightAt } from '../../core/grounds/terrain.ts'
-import { pickTerrain } from '../../core/grounds/pick.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { Vector } from '../../core/hand/frames.ts'
 import type { Quaternion } from '../../core/math/quaternion.ts'
@@ -55,7 +54,8 @@ export function changeHeld(session: FieldSession, held: Held, does: string, beco
   const { instances } = held
   if (instances.length === 0) return false
   const name = `${does} ${instances.length === 1 ? 'one' : instances.length.toLocaleString('en')}`
-  return changeByHand(session, name, instances.map((at, k) => ({ at, to: become(at, k) })), terrainHeight(session), held)
+  const changes = instances.map((at, k) => ({ at, to: become(at, k) })).filter(({ to }) => Object.keys(to).length > 0)
+  return changes.length > 0 && changeByHand(session, name, changes, terrainHeight(session), held)
 }
 
 /** Moves by a way, m: on the terrain each keeps its height above the ground, and `up` comes to that. */
@@ -100,34 +100,58 @@ export function sizedBy(instances: readonly InstanceAt[], factor: number, about:
   })
 }
 
+/** Where a thing faces: degrees clockwise seen from above. */
+export function compassOf([x, y, z, w]: Quaternion): number {
+  return ((Math.atan2(2 * (w * y + x * z), 1 - 2 * (x * x + y * y)) * 180) / Math.PI + 360) % 360
+}
+
+/** Sets where the middle of things is, and how each is turned about the world's up and sized; what is not given stays. */
+export function setTo(instances: readonly InstanceAt[], { east, south, up, turn, size }: Partial<Readonly<Record<'east' | 'south' | 'up' | 'turn' | 'size', number>>>): (at: InstanceAt) => Becomes {
+  const middle = middleOf(instances)
+  const by = [east, up, south].map((to, c) => (to === undefined ? 0 : to - middle[c]))
+  return (at) => ({
+    ...(by.some((one) => one !== 0) && { place: [at.place[0] + by[0], at.place[1] + by[1], at.place[2] + by[2]] as const }),
+    ...(turn !== undefined && { turn: normalised(multiply(turnAbout([0, 1, 0], turn - compassOf(at.turn)), at.turn)) }),
+    ...(size !== undefined && { size: [size, size, size] as const }),
+  })
+}
+
 /** Whether things are turned and sized about their own places, or about their common middle. */
 export type About = 'own' | 'middle'
 
-function middleOf(instances: readonly InstanceAt[]): readonly [number, number, number] {
+/** The middle of where things stand. */
+export function middleOf(instances: readonly InstanceAt[]): readonly [number, number, number] {
   const sum = [0, 0, 0]
   for (const { place } of instances) for (const c of [0, 1, 2]) sum[c] += place[c]
   return [sum[0] / instances.length, sum[1] / instances.length, sum[2] / instances.length]
 }
 
-/** Turns and sizes each at random from–to, by a throw: degrees about its own up, and a factor on the size it has. */
-export function atRandom(seed: number, turn: readonly [number, number], size: readonly [number, number]): (at: InstanceAt) => Becomes {
+/** From–to of what comes at random. */
+export interface RandomSpans {
+  /** Degrees about its own up. */
+  readonly turn: readonly [number, number]
+  /** Factors on the size it has. */
+  readonly size: readonly [number, number]
+  /** Degrees to any side. */
+  readonly lean: readonly [number, number]
+}
+
+/** Turns, sizes and leans each at random from–to, by a throw; each has dice of its own. */
+export function atRandom(seed: number, { turn, size, lean }: RandomSpans): (at: InstanceAt) => Becomes {
   return ({ low, high, turn: now, size: own }) => {
-    const degrees = turn[0] + (turn[1] - turn[0]) * random(seed, low, high, 1)
-    const factor = size[0] + (size[1] - size[0]) * random(seed, low, high, 2)
-    return { turn: normalised(multiply(now, turnAbout([0, 1, 0], degrees))), size: [own[0] * factor, own[1] * factor, own[2] * factor] }
+    const between = ([from, to]: readonly [number, number], channel: number) => from + (to - from) * random(seed, low, high, channel)
+    const factor = between(size, 2)
+    const turnedAt = normalised(multiply(now, turnAbout([0, 1, 0], between(turn, 1))))
+    return { turn: leant(turnedAt, between(lean, 3), 360 * random(seed, low, high, 4)), size: [own[0] * factor, own[1] * factor, own[2] * factor] }
   }
 }
 
-/** Higher than any ground, m. */
-const ABOVE = 13_000
-
-/** Drops each straight down onto the terrain. */
-export function dropped(session: FieldSession): (at: InstanceAt) => Becomes {
-  const { terrain } = session.store.getState()
-  return ({ place: [x, y, z] }) => {
-    const hit = pickTerrain(terrain, [x, ABOVE, z], [0, -1, 0], 2 * ABOVE)
-    return { place: [x, hit ? hit[1] : y, z] }
-  }
+/** Leaned by degrees towards a compass direction, degrees. */
+export function leant(turn: Quaternion, degrees: number, towards: number): Quaternion {
+  if (degrees === 0) return turn
+  const way = (towards * Math.PI) / 180
+  // About the level axis across the direction.
+  return normalised(multiply(turnAbout([Math.cos(way), 0, Math.sin(way)], -degrees), turn))
 }
 
 export async function takeOut(session: FieldSession, chosen: Chosen): Promise<boolean> {
@@ -137,10 +161,31 @@ export async function takeOut(session: FieldSession, chosen: Chosen): Promise<bo
   return done
 }
 
-/** Puts another asset in their places, keeping place, turn and size. */
-export async function swapFor(session: FieldSession, chosen: Chosen, asset: Asset): Promise<boolean> {
+/** What things are swapped for: assets with shares, thrown by a seed; and what of turn and size they keep. */
+export interface SwapFor {
+  readonly name: string
+  readonly mix: readonly { readonly asset: Asset; readonly share: number }[]
+  readonly keep: { readonly turn: boolean; readonly size: boolean }
+}
+
+/** Puts other assets in their places. What is not kept comes upright and of natural size, turned at random. */
+export async function swapFor(session: FieldSession, chosen: Chosen, { name, mix, keep }: SwapFor): Promise<boolean> {
+  const whole = mix.reduce((sum, { share }) => sum + share, 0)
+  if (!(whole > 0)) {
+    notify('word', 'That mix is empty; choose an asset, or a planting with a mix.')
+    return false
+  }
+  const seed = crypto.getRandomValues(new Uint32Array(1))[0]
   const held = await hold(session, chosen)
-  return changeHeld(session, held, `Swap for ${asset.name}`, () => ({ asset: asset.number }))
+  return changeHeld(session, held, `Swap for ${name}`, ({ low, high }) => {
+    let left = whole * random(seed, low, high, 5)
+    const taken = mix.find(({ share }) => (left -= share) < 0) ?? mix[mix.length - 1]
+    return {
+      asset: taken.asset.number,
+      ...(!keep.turn && { turn: turnAbout([0, 1, 0], 360 * random(seed, low, high, 6)) }),
+      ...(!keep.size && { size: [1, 1, 1] as const }),
+    }
+  })
 }
 
 /** Lets the rules go of them; says so where there are more than a document should hold. */

@@ -9,6 +9,9 @@ import { defineTool, stepOfKey } from '../define.ts'
 import { nudged } from '../grips/nudge.ts'
 import type { Held } from './acts.ts'
 import { changeHeld, hold, movedBy, sizedBy, takeOut, turnedBy } from './acts.ts'
+import type { MemberId } from '../../core/things/members.ts'
+import { groupMeant, withGroups } from '../../state/groups.ts'
+import { PICKING_WORDS, pickFor } from './like.ts'
 import { createMover } from './moving.ts'
 import { insideLasso } from './lasso.ts'
 import { thingUnder } from './under.ts'
@@ -55,15 +58,28 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
 
   /** Takes what was picked into the choice, by the modifiers that mean the same everywhere. */
   function take(picked: Chosen, { shift, alt }: Pick<Pointer, 'shift' | 'alt'>): void {
-    const { chosen } = state.getState()
-    put(shift ? joined(chosen, picked) : alt ? without(chosen, picked) : picked)
+    const { chosen, entered } = state.getState()
+    const whole = withGroups(session.meadow().groups, picked, entered)
+    put(shift ? joined(chosen, whole) : alt ? without(chosen, whole) : whole)
+  }
+
+  /** Enters the group that a thing is in, so that clicks mean what is in it; false where it is in none. */
+  function enter(thing: MemberId): boolean {
+    const { groups } = session.meadow()
+    const { entered } = state.getState()
+    const into = groupMeant(groups, thing, entered)
+    if (into === null) return false
+    state.setState({ entered: into })
+    put(withGroups(groups, onlyOne(thing), into))
+    return true
   }
 
   return {
     words() {
-      const { chosen, hovered } = state.getState()
+      const { chosen, hovered, picking } = state.getState()
+      if (picking) return PICKING_WORDS[picking.what]
       if (hovered) return `${wordsOf(desk, hovered)}: click chooses it, with Shift also, with Alt no longer`
-      return countChosen(chosen) > 0 ? 'Drag one of them to move all, with Alt copies of them; Ctrl and arrows move, , and . turn, with Ctrl size; Delete takes out, Esc lets them be' : 'Click a thing to choose it, or drag around some; double click takes all of its kind; Esc ends'
+      return countChosen(chosen) > 0 ? 'Drag one of them to move all, with Alt copies of them; Ctrl and arrows move, , and . turn, with Ctrl size; Delete takes out, Esc lets them be' : 'Click a thing to choose it, or drag around some; double click takes all of its kind, or enters its group; Esc ends'
     },
     hover(at) {
       const found = at && find(at)
@@ -94,7 +110,12 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
       pressed = null
       line = null
       state.setState({ lasso: null })
+      const { picking, chosen } = state.getState()
       if (mover.moves()) mover.release(at)
+      else if (picking && !drawn) {
+        state.setState({ picking: null })
+        void pickFor(desk, at, picking, chosen)
+      }
       else if (drawn && drawn.length >= 4) {
         take(chosenInside(desk, values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn), at)
       } else if (under) take(onlyOne(instanceAt(under)), at)
@@ -108,19 +129,22 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
     },
     double(at) {
       const found = find(at)
-      if (!found) return
+      if (!found || enter(instanceAt(found))) return
       const asset = found.block.asset[found.row]
       put(chooseWhere(session.instances, session.meadow(), ({ planting, block, row }) => planting === found.planting && block.asset[row] === asset))
     },
     key: (event) => changeByKey(desk, event, values),
     escape() {
-      if (countChosen(state.getState().chosen) === 0) return false
-      put(NOTHING_CHOSEN)
+      const { chosen, picking, entered } = state.getState()
+      if (picking) state.setState({ picking: null })
+      else if (countChosen(chosen) > 0) put(NOTHING_CHOSEN)
+      else if (entered !== null) state.setState({ entered: null })
+      else return false
       return true
     },
     end() {
       mover.cancel()
-      state.setState({ hovered: null, lasso: null })
+      state.setState({ hovered: null, lasso: null, picking: null, entered: null })
     },
   }
 }

@@ -14,6 +14,8 @@ export interface FieldContextValue {
   readonly dispatcher: Dispatcher | null
   readonly tool: FieldTool
   readonly setOpen: (planting: string | null) => void
+  /** Opens the nursery at one of its assets. */
+  readonly showInNursery: (asset: string) => void
 }
 
 export const FieldContext = createContext<FieldContextValue | null>(null)

@@ -6,6 +6,7 @@ import type { Landscape } from '../../scene/landscape.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { openSession } from '../../state/field-session.ts'
+import type { FieldTool } from '../../state/field-tool.ts'
 import { createFieldTool } from '../../state/field-tool.ts'
 import { takeOut, takeOutOriginal } from '../../state/library.ts'
 import { attempt, notify } from '../../state/notices.ts'
@@ -114,9 +115,7 @@ declare global {
 function Field({ session }: { readonly session: FieldSession }) {
   const [landscape, setLandscape] = useState<Landscape | null>(null)
   const [tool] = useState(createFieldTool)
-  const [drawer, setDrawer] = useState<Drawer | null>('plantings')
-  const [cleared, setCleared] = useState(false)
-  const [cardFolded, setCardFolded] = useState(false)
+  const { drawer, setDrawer, cleared, setCleared, cardFolded, setCardFolded, setOpen, showDrawer, foldDrawer, showInNursery } = useDrawers(tool)
   const [leaving, setLeaving] = useState(false)
   const [dispatcher, setDispatcher] = useState<Dispatcher | null>(null)
   const name = useStore(session.store, (state) => state.history.meadow.name)
@@ -126,17 +125,6 @@ function Field({ session }: { readonly session: FieldSession }) {
   const [search] = useSearchParams()
   const guidePage = search.get('page')
 
-  const setOpen = useCallback(
-    (planting: string | null) => {
-      tool.setState({ open: planting })
-      if (planting) {
-        setDrawer('plantings')
-        setCleared(false)
-        setCardFolded(false)
-      }
-    },
-    [tool],
-  )
   const onReady = useCallback(
     (made: Landscape | null) => {
       setLandscape(made)
@@ -156,11 +144,6 @@ function Field({ session }: { readonly session: FieldSession }) {
   }, [name])
 
   useKeptFocus()
-  const showDrawer = useCallback((wanted: Drawer) => {
-    setDrawer(wanted)
-    setCleared(false)
-  }, [])
-  const foldDrawer = useCallback((wanted: Drawer) => setDrawer((now) => (now === wanted ? null : wanted)), [])
   useCommands({
     session,
     tool,
@@ -168,8 +151,8 @@ function Field({ session }: { readonly session: FieldSession }) {
     dispatcher,
     showDrawer,
     foldDrawer,
-    fold: useCallback(() => setCleared((now) => !now), []),
-    foldCard: useCallback(() => setCardFolded((now) => !now), []),
+    fold: useCallback(() => setCleared((now) => !now), [setCleared]),
+    foldCard: useCallback(() => setCardFolded((now) => !now), [setCardFolded]),
     handOff: useCallback(() => showHandoff(!handoff), [showHandoff, handoff]),
     // A page over the field goes first, then the tool steps back.
     stepBack: useCallback(() => (page ? backToField() : dispatcher?.escape()), [page, backToField, dispatcher]),
@@ -177,7 +160,7 @@ function Field({ session }: { readonly session: FieldSession }) {
 
   const takeIn = (files: readonly File[]) => takeFiles(files, { session, tool, drawer, setDrawer })
 
-  const context = useMemo(() => ({ session, landscape, dispatcher, tool, setOpen }), [session, landscape, dispatcher, tool, setOpen])
+  const context = useMemo(() => ({ session, landscape, dispatcher, tool, setOpen, showInNursery }), [session, landscape, dispatcher, tool, setOpen, showInNursery])
   return (
     <FieldContext.Provider value={context}>
       <main
@@ -232,3 +215,33 @@ function Field({ session }: { readonly session: FieldSession }) {
   )
 }
 
+/** What is open beside the picture: a drawer at the left, the card of a planting at the right. */
+function useDrawers(tool: FieldTool) {
+  const [drawer, setDrawer] = useState<Drawer | null>('plantings')
+  const [cleared, setCleared] = useState(false)
+  const [cardFolded, setCardFolded] = useState(false)
+  const setOpen = useCallback(
+    (planting: string | null) => {
+      tool.setState({ open: planting })
+      if (planting) {
+        setDrawer('plantings')
+        setCleared(false)
+        setCardFolded(false)
+      }
+    },
+    [tool],
+  )
+  const showDrawer = useCallback((wanted: Drawer) => {
+    setDrawer(wanted)
+    setCleared(false)
+  }, [])
+  const showInNursery = useCallback(
+    (asset: string) => {
+      tool.setState({ shownAsset: asset })
+      showDrawer('nursery')
+    },
+    [tool, showDrawer],
+  )
+  const foldDrawer = useCallback((wanted: Drawer) => setDrawer((now) => (now === wanted ? null : wanted)), [])
+  return { drawer, setDrawer, cleared, setCleared, cardFolded, setCardFolded, setOpen, showDrawer, foldDrawer, showInNursery }
+}

@@ -1,5 +1,6 @@
 import { Plus, Sprout, Trash2 } from 'lucide-react'
-import { useCallback, useMemo, useState } from 'react'
+import { useCallback, useEffect, useMemo, useState } from 'react'
+import { useStore } from 'zustand'
 import type { Asset } from '../../core/meadow.ts'
 import { chooseWhere } from '../../state/chosen.ts'
 import { removeAsset, userOf } from '../../document/edits/assets.ts'
@@ -27,7 +28,14 @@ export function sizeWords([x, y, z]: readonly [number, number, number]): string 
 /** The shelf of assets, by category, with a search. */
 export function Nursery({ onImport }: { readonly onImport: (chosen: ChosenModels) => void }) {
   const { assets } = useMeadow()
+  const { tool } = useField()
   const [wanted, setWanted] = useState('')
+  const shown = useStore(tool, (state) => state.shownAsset)
+  useEffect(() => {
+    if (shown === null) return
+    setWanted(assets.find(({ id }) => id === shown)?.name ?? '')
+    tool.setState({ shownAsset: null })
+  }, [shown, assets, tool])
   const [shelf, columns] = useColumns<HTMLDivElement>(98)
   const rows = useMemo(() => rowsByCategory(assets.filter((asset) => isFound(asset, wanted)), columns), [assets, wanted, columns])
   const keys = useMemo(() => rows.map(({ key }) => key), [rows])
