@@ -134,11 +134,13 @@ test('things are chosen, a random share of them swapped in place, moved and take
   await expect(bar).toContainText('chosen')
   const many = Number(/^([\d,]+) chosen/.exec(await bar.innerText())?.[1].replace(',', ''))
   expect(many).toBeGreaterThan(20)
+  await bar.getByRole('button', { name: 'choose', exact: true }).click()
   await bar.getByRole('button', { name: 'choose a random' }).click()
   const share = Math.round(0.4 * many)
   await expect(bar).toContainText(`${share} chosen`)
   const chosenNow = () => page.evaluate(() => [...document.querySelectorAll('.chosen-bar p')].map((one) => one.textContent).join())
   expect(await chosenNow()).toContain(`${share} cordgrass`)
+  await bar.getByRole('button', { name: 'swap', exact: true }).click()
   await bar.getByRole('combobox', { name: /^Swap for another asset/ }).selectOption({ label: 'Thrift' })
   await expect(bar).toContainText(`${share} thrift`)
   // Place, turn and size stay, exactly: the table has as many rows, all where they were and as they were.
@@ -157,6 +159,7 @@ test('things are chosen, a random share of them swapped in place, moved and take
   const told = /([-\d.]+) east, ([-\d.]+) south/.exec(await bar.innerText())
   const one = before.find(({ x, z }) => x.toFixed(2) === told?.[1] && z.toFixed(2) === told[2]) as Place
   expect(Math.hypot(one.x - aim.x, one.z - aim.z)).toBeLessThan(6)
+  await bar.getByRole('button', { name: 'move, turn, size' }).click()
   await type(page, bar.getByRole('spinbutton', { name: 'east', exact: true }), '1.25')
   await settled(page)
   const moved = (await places(page)).find(({ x, z }) => Math.abs(x - one.x - 1.25) < 1e-3 && Math.abs(z - one.z) < 1e-3)

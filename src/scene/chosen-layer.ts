@@ -6,11 +6,21 @@ export interface Marked extends Stand {
   readonly box: readonly [number, number, number]
 }
 
+/** How marks are shown moved: turned and sized about a place, then moved, m. */
+export interface Moved {
+  readonly about: Stand['place']
+  readonly turn: Stand['turn']
+  readonly size: number
+  readonly move: Stand['place']
+}
+
 /** Marks of what is chosen and of what is under the pointer: a dot on each, seen from any distance, and boxes around the first. */
 export interface ChosenLayer {
   readonly group: THREE.Group
   /** `places` x y z … of all that is chosen; boxes around those that are told one by one. */
   set(places: Float32Array, boxed: readonly Marked[], hovered: Marked | null): void
+  /** Shows dots and boxes of what is chosen moved, in the shader alone; null where they are. */
+  move(by: Moved | null): void
   /** Boxes around what is about to be placed. */
   setGhost(ghost: readonly Marked[]): void
   dispose(): void
@@ -44,6 +54,14 @@ export function createChosenLayer(): ChosenLayer {
       place(boxes, boxed.flatMap(edgesOf))
       place(under, hovered ? edgesOf(hovered) : [])
     },
+    move(by) {
+      for (const object of [dots, boxes]) {
+        object.matrixAutoUpdate = false
+        object.matrix.identity()
+        if (by) object.matrix.compose(at.set(...by.about).add(there.set(...by.move)), turn.set(...by.turn), size.setScalar(by.size)).multiply(back.makeTranslation(-by.about[0], -by.about[1], -by.about[2]))
+        object.matrixWorldNeedsUpdate = true
+      }
+    },
     setGhost: (ghost) => place(ghosts, ghost.slice(0, MOST_BOXES).flatMap(edgesOf)),
     dispose() {
       for (const object of [dots, boxes, under, ghosts]) {
@@ -73,6 +91,10 @@ function dotMaterial(): THREE.PointsMaterial {
 }
 
 const at = new THREE.Vector3()
+const there = new THREE.Vector3()
+const size = new THREE.Vector3()
+const turn = new THREE.Quaternion()
+const back = new THREE.Matrix4()
 const by = new THREE.Quaternion()
 
 function cornerOf({ place: [x, y, z], turn, size, box }: Marked, [u, v, w]: readonly [number, number, number]): number[] {

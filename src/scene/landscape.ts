@@ -23,7 +23,7 @@ import { createPersonLayer } from './person-layer.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { ViewStep } from './view.ts'
-import type { Marked } from './chosen-layer.ts'
+import type { Marked, Moved } from './chosen-layer.ts'
 import { createChosenLayer } from './chosen-layer.ts'
 import type { Ghost } from '../state/field-tool.ts'
 import { GHOST, ghostBlock, rectAround } from './ghost.ts'
@@ -56,6 +56,8 @@ export interface Landscape {
   setOutlines(outlines: readonly Outline[], selected: string | null): void
   /** Marks what is chosen by dots (places x y z …, m), some of it by boxes too, and what is under the pointer. */
   setMarks(places: Float32Array, boxed: readonly Marked[], hovered: Marked | null): void
+  /** Shows the marks of what is chosen moved, turned and sized about a place; null as they are. */
+  moveMarks(by: Moved | null): void
   /** Shows things as they would stand if they were placed now, with their size boxes. */
   setGhost(ghost: readonly Ghost[]): void
   /** Shows handles at a mesh, or at none. */
@@ -242,10 +244,14 @@ function fillShare(renderer: THREE.WebGLRenderer, frame: HTMLElement, share: num
 }
 
 /** Marks of what is chosen, and what is about to be placed. */
-function marksOf({ chosen, instancePicture, pace }: Layers, shown: Shown): Pick<Landscape, 'setMarks' | 'setGhost'> {
+function marksOf({ chosen, instancePicture, pace }: Layers, shown: Shown): Pick<Landscape, 'setMarks' | 'moveMarks' | 'setGhost'> {
   return {
     setMarks(places, boxed, hovered) {
       chosen.set(places, boxed, hovered)
+      pace.stirred()
+    },
+    moveMarks(by) {
+      chosen.move(by)
       pace.stirred()
     },
     setGhost(ghost) {

@@ -26,6 +26,18 @@ export interface Picking {
   readonly take: readonly string[]
 }
 
+/** What one handle does: along an axis, over the plane of two, or all ways at once. */
+export type HandleWay = 'x' | 'y' | 'z' | 'xy' | 'yz' | 'xz' | 'all'
+
+/** How far a handle has been drawn: metres along the axes, degrees about one, a factor. */
+export interface Drawn {
+  readonly what: 'move' | 'turn' | 'size'
+  readonly way: HandleWay
+  readonly move: Vector
+  readonly degrees: number
+  readonly factor: number
+}
+
 /** A thing that is about to be placed. */
 export interface Ghost {
   /** The number of its asset. */
@@ -90,6 +102,8 @@ export interface FieldToolState {
   readonly shownAsset: string | null
   /** What the next click picks a thing or a face for. */
   readonly picking: Picking | null
+  /** How far a handle at what is chosen has been drawn, while it is held. */
+  readonly drawn: Drawn | null
   /** The group that was entered: clicks mean what is in it. */
   readonly entered: string | null
   /** What is measured: from where, to where, and whether both are set. */
@@ -136,6 +150,7 @@ export function createFieldTool(): FieldTool {
     shownAsset: null,
     picking: null,
     entered: null,
+    drawn: null,
     snap: null,
     ghost: [],
     lasso: null,

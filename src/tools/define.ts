@@ -1,3 +1,5 @@
+import type { Vector } from '../core/hand/frames.ts'
+import type { Quaternion } from '../core/math/quaternion.ts'
 import type { Sight } from '../core/grounds/ground.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../core/kinds.ts'
 import type { Planting } from '../core/meadow.ts'
@@ -14,11 +16,21 @@ export interface ToolView {
   project(x: number, z: number, y?: number): readonly [number, number] | null
   /** The way from the meadow to the picture as it is now: four rows of four numbers, to be divided by the last, and the size of the picture, px. */
   projection(): { readonly matrix: ArrayLike<number>; readonly width: number; readonly height: number }
+  /** Shows the marks of what is chosen moved, turned and sized about a place, as it will stand; null as it stands. */
+  moveMarks(by: MarksMoved | null): void
   flyToPoint(x: number, y: number): void
   /** Moves the picture by shares of what it shows. */
   step(by: { readonly right?: number; readonly ahead?: number }): void
   /** The handles at the mesh that is held. */
   readonly handles: MeshHandles
+}
+
+/** How marks are shown moved: turned and sized about a place, then moved, m. */
+export interface MarksMoved {
+  readonly about: Vector
+  readonly turn: Quaternion
+  readonly size: number
+  readonly move: Vector
 }
 
 /** Handles that move, turn and size a mesh. */

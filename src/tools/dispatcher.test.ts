@@ -58,6 +58,7 @@ function bench() {
       sight: (x, y) => ({ origin: [x, 0, y], direction: [0, -1, 0], reach: 10 }),
       project: (x, z) => [10 * x, 10 * z],
       projection: () => ({ matrix: [], width: 0, height: 0 }),
+      moveMarks: () => undefined,
       flyToPoint: (x, y) => void flights.push([x, y]),
       step: (by) => void steps.push(by),
       handles: {

@@ -85,7 +85,7 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     if (press && press.pointer !== event.pointerId) return handToPicture()
     const where = at(event)
     press = { pointer: event.pointerId, event, from: [where.x, where.y], moved: 0, hold: null }
-    press.hold = tool.press?.(where) ? 'tool' : kind.grips ? holdOf(desk, event, where) : null
+    press.hold = firstHold(desk, event, where) ?? (tool.press?.(where) ? 'tool' : kind.grips ? holdOf(desk, event, where) : null)
     if (press.hold === null) return
     event.stopPropagation()
     frame.setPointerCapture(event.pointerId)
@@ -188,6 +188,13 @@ function pointerOf(frame: HTMLElement, event: MouseEvent, press: Press | null): 
   const [x, y] = [clientX - box.left, clientY - box.top]
   if (press) press.moved = Math.max(press.moved, Math.hypot(x - press.from[0], y - press.from[1]))
   return { x, y, moved: press?.moved ?? 0, shift: shiftKey, alt: altKey, free: ctrlKey || metaKey, pressure: pressureOf(event) }
+}
+
+/** Takes a grip that comes before the tool in hand, when the pointer is on one. */
+function firstHold(desk: Desk, { target }: PointerEvent, where: Pointer): Hold | null {
+  const named = target instanceof Element ? target.closest<SVGElement>('[data-grip]') : null
+  const found = named && gripUnder(desk, target, where)
+  return found?.grip.before ? found.grip.take(desk, found.named, where) : null
 }
 
 /** Takes the grip under the pointer, when there is one. */

@@ -18,6 +18,7 @@ const view: ToolView = {
   pick: (x, y) => (x < 0 ? null : { x: x / 10 - 40, y: 0, z: y / 10 - 30 }),
   sight: (x, y) => ({ origin: [x / 10 - 40, 100, y / 10 - 30], direction: [0, -1, 0], reach: 1000 }),
   project: (x, z) => [10 * (x + 40), 10 * (z + 30)],
+  moveMarks: () => undefined,
   flyToPoint: () => undefined,
     projection: () => ({ matrix: [], width: 0, height: 0 }),
   step: () => undefined,

@@ -1,7 +1,11 @@
-import { UNTOUCHED } from '../../core/hand/layout.ts'
+import type { GroundFrame } from '../../core/hand/frames.ts'
+import { groundFrame } from '../../core/hand/frames.ts'
+import { T, TOUCH, UNTOUCHED } from '../../core/hand/layout.ts'
 import { makeDemo } from '../../demo/demo-meadow.ts'
 import { imageOf, meshOf } from '../../testing/fields.ts'
-import type { Meadow } from '../../core/meadow.ts'
+import { valuesOf } from '../../core/long-list.ts'
+import type { Group, Meadow } from '../../core/meadow.ts'
+import { idsOf } from '../../core/things/members.ts'
 import { checkChange } from '../check-change.ts'
 import { edit, newGesture, redo, startHistory, undo } from '../history.ts'
 import { refusedByLock } from '../locks.ts'
@@ -12,6 +16,9 @@ import * as assets from './assets.ts'
 import * as beacons from './beacons.ts'
 import * as drivers from './drivers.ts'
 import type { Editor } from './editor.ts'
+import * as groups from './groups.ts'
+import * as pegs from './pegs.ts'
+import * as runs from './runs.ts'
 import * as ground from './ground.ts'
 import * as hands from './hands.ts'
 import * as habitats from './habitats.ts'
@@ -68,6 +75,7 @@ const [O] = start.outlines
 const [B] = start.beacons
 const [M] = start.meshes
 const STAND = { place: [1, 2, 3], turn: [0, 0, 0, 1], size: [1, 1, 1] } as const
+const FRAME = groundFrame('terrain', [], () => 2) as GroundFrame
 const lock = { plantings: P.id, outlines: O.id, beacons: B.id, meshes: M.id }
 type Listed = keyof typeof lock
 
@@ -94,6 +102,16 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [hands.forgetTouchUps, 'Forget a touch-up', 'plantings', (e) => hands.forgetTouchUps(e, P.id, [0])],
   [hands.looseToSingles, 'Make a single of a loose one', 'plantings', (e) => hands.looseToSingles(e, P.id, [0], () => 1)],
   [hands.letGo, 'Let one go', 'plantings', (e) => hands.letGo(e, [{ planting: P.id, low: 7, high: 8, ground: 'terrain', asset: 0, ...STAND }], () => 1)],
+  [groups.addGroup, 'Group', null, (e) => groups.addGroup(e, [{ planting: P.id, low: 1, high: 2 }, { planting: P.id, low: 5, high: 6 }], [])],
+  [groups.dissolveGroup, 'Dissolve a group', null, (e) => groups.dissolveGroup(e, 'g')],
+  [groups.renameGroup, 'Rename a group', null, (e) => groups.renameGroup(e, 'g', 'Stones')],
+  [runs.addRun, 'Space 2 out', null, (e) => runs.addRun(e, 'Space 2 out', { kind: 'line', ground: 'terrain', from: [0, 0, 0], to: [3, 0, 0], spacing: 3, arc: 360, path: '', ids: [{ planting: P.id, low: 1, high: 2 }, { planting: P.id, low: 5, high: 6 }] })],
+  [runs.setRun, 'Space 1 out', null, (e) => runs.setRun(e, 'r', 'Space 1 out', { spacing: 5 })],
+  [runs.removeRun, 'Forget a run', null, (e) => runs.removeRun(e, 'r')],
+  [pegs.addPeg, 'Set a peg', null, (e) => pegs.addPeg(e, 'terrain', FRAME, [1, 2, 3])],
+  [pegs.movePeg, 'Move a peg', null, (e) => pegs.movePeg(e, 'peg', [4, 0, 4])],
+  [pegs.removePeg, 'Take a peg out', null, (e) => pegs.removePeg(e, 'peg')],
+  [pegs.removePegs, 'Take all pegs out', null, (e) => pegs.removePegs(e)],
   [habitats.addConditions, 'Paste conditions', 'plantings', (e) => habitats.addConditions(e, P.id, P.habitat, 'Paste conditions')],
   [habitats.setCombine, 'One condition is enough', 'plantings', (e) => habitats.setCombine(e, P.id, 'any')],
   [habitats.invertCondition, 'Turn a condition round', 'plantings', (e) => habitats.invertCondition(e, P.id, 'c1')],
@@ -151,12 +169,12 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, mixes.partsOf, along.firstStrewing, outlines.nextOutline]
+const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, mixes.partsOf, along.firstStrewing, outlines.nextOutline, groups.nameOfMember]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [along, assets, beacons, drivers, ground, hands, habitats, images, meshes, mixes, outlines, plantings, selections, strokes, views])
+    for (const module of [along, assets, beacons, drivers, ground, groups, hands, habitats, images, meshes, mixes, outlines, pegs, plantings, runs, selections, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 
@@ -218,6 +236,44 @@ describe('the edits of a meadow', () => {
     desk.redo()
     plantings.setParam(desk, P.id, 'Spacing', 'spacing', 9, first)
     expect(desk.history().past.length).toBe(2)
+  })
+
+  it('of one gesture begin from the same hand work, on grounds and in plantings that had none as well', () => {
+    const desk = deskWith({ ...start, hands: start.hands.map((one) => ({ ...one, grounds: [...one.grounds] })) })
+    const gesture = { gesture: newGesture(), before: desk.meadow().hands }
+    const [other] = start.plantings.slice(1)
+    const at = [{ planting: P.id, low: 77, high: 8, ground: M.id, asset: 0, ...STAND }, { planting: other.id, low: 9, high: 9, ground: M.id, asset: 0, ...STAND }]
+    for (let k = 1; k <= 4; k++) expect(hands.changeByHand(desk, 'Move 2', at.map((one) => ({ at: one, to: { place: [1 + k, 2, 3] as const } })), () => 0, gesture)).toBe(true)
+    expect(desk.history().past.length).toBe(1)
+    const frame = groundFrame(M.id, start.meshes, () => 0) as GroundFrame
+    const way = frame.placeToOwn([5, 2, 3]).map((one, c) => one - frame.placeToOwn([1, 2, 3])[c])
+    for (const id of [P.id, other.id]) {
+      const work = desk.meadow().hands.find((one) => one.id === id)
+      expect(work?.grounds).toContain(M.id)
+      const row = valuesOf(work?.touched[0] ?? []).slice(-TOUCH)
+      way.forEach((one, c) => expect(row[T.move + c]).toBeCloseTo(one, 9))
+    }
+    desk.undo()
+    expect(desk.meadow().hands).toEqual(start.hands)
+  })
+
+  it('group what was in groups anew, and keep what is in a dissolved group in the one around it', () => {
+    const desk = deskWith({ ...start, groups: [] })
+    const one = (low: number) => ({ planting: P.id, low, high: 0 })
+    const inner = groups.addGroup(desk, [one(1), one(2)], []) as string
+    const outer = groups.addGroup(desk, [one(3)], [inner]) as string
+    expect(desk.meadow().groups.find(({ id }) => id === outer)?.groups).toEqual([inner])
+    // One of the inner joins another: it leaves its own.
+    groups.addGroup(desk, [one(2), one(9)], [])
+    expect(idsOf(desk.meadow().groups.find(({ id }) => id === inner) as Group)).toEqual([one(1)])
+    groups.dissolveGroup(desk, inner)
+    expect(idsOf(desk.meadow().groups.find(({ id }) => id === outer) as Group)).toEqual([one(3), one(1)])
+    expect(desk.meadow().groups.length).toBe(2)
+    // Of a run that takes one of another's members, the other is no more.
+    const run = { kind: 'line', ground: 'terrain', from: [0, 0, 0], to: [1, 0, 0], spacing: 1, arc: 360, path: '' } as const
+    const first = runs.addRun(desk, 'Space out', { ...run, from: [0, 0, 0], to: [1, 0, 0], ids: [one(1), one(2)] })
+    runs.addRun(desk, 'Space out', { ...run, from: [0, 0, 0], to: [1, 0, 0], ids: [one(2), one(3)] })
+    expect(desk.meadow().runs.some(({ id }) => id === first)).toBe(false)
   })
 
   it('never give an asset the number of one that has gone', () => {

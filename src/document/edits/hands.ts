@@ -106,7 +106,7 @@ export function changeByHand(editor: Editor, name: string, changes: readonly { r
   return editor.edit(
     name,
     (draft) => {
-      if (within && editor.meadow().hands !== within.before) draft.hands = within.before as HandWork[]
+      if (within && editor.meadow().hands !== within.before) draft.hands = within.before.map(openCopy)
       for (const planting of new Set(changes.map(({ at }) => at.planting))) {
         const { work, singles, touched } = workOf(draft, planting)
         const own = { singles: rowsById(singles, SINGLE), touched: rowsById(touched, TOUCH) }
@@ -128,6 +128,11 @@ export function changeByHand(editor: Editor, name: string, changes: readonly { r
     },
     within?.gesture,
   )
+}
+
+/** Hand work that can be changed: that of an earlier state is frozen. Its lists are never written to. */
+function openCopy(work: HandWork): HandWork {
+  return { ...work, grounds: [...work.grounds], singles: [...work.singles], touched: [...work.touched] }
 }
 
 /** Where an instance stands, as touch-ups keep it: in the own frame of a mesh, in the world's on the terrain. */

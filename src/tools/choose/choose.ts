@@ -1,6 +1,4 @@
 import { assetsByNumber } from '../../core/meadow.ts'
-import type { ValuesOf } from '../../core/kinds.ts'
-import { choice } from '../../core/kinds.ts'
 import { boxOf } from '../../core/outlines/measure.ts'
 import type { Chosen, RowOf } from '../../state/chosen.ts'
 import { boxOfBlock, chooseWhere, countChosen, instanceAt, joined, NOTHING_CHOSEN, onlyOne, without } from '../../state/chosen.ts'
@@ -13,15 +11,10 @@ import type { MemberId } from '../../core/things/members.ts'
 import { groupMeant, withGroups } from '../../state/groups.ts'
 import { PICKING_WORDS, pickFor } from './like.ts'
 import { createMover } from './moving.ts'
+import type { ChooseValues } from './settings.ts'
+import { CHOOSE } from './settings.ts'
 import { insideLasso } from './lasso.ts'
 import { thingUnder } from './under.ts'
-
-const PARAMS = {
-  around: choice('box', [{ value: 'box', label: 'a box' }, { value: 'line', label: 'a free line' }], { label: 'Drag draws', help: 'What a drag over the picture draws around things that are to be chosen.' }),
-  about: choice('own', [{ value: 'own', label: 'each about its own place' }, { value: 'middle', label: 'all about their middle' }], { label: 'Turned and sized', help: 'Whether things are turned and sized about their own places, or about their common middle.' }),
-}
-
-export type ChooseValues = ValuesOf<typeof PARAMS>
 
 export const choose = defineTool({
   kind: 'choose',
@@ -34,8 +27,8 @@ export const choose = defineTool({
   grips: false,
   cross: true,
   snaps: true,
-  params: PARAMS,
-  sentence: () => ['things by a click, or drag ', { param: 'around' }, ' around them; turned and sized ', { param: 'about' }],
+  params: CHOOSE.params,
+  sentence: () => ['things by a click, or drag ', { param: 'around' }, ' around them; a handle ', { param: 'handles' }, ' them along ', { param: 'axes' }, ', ', { param: 'about' }],
   begin: (desk, values) => choosing(desk, values),
 })
 

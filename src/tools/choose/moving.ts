@@ -44,8 +44,8 @@ export function createMover(desk: Desk): Mover {
   const snapper = createSnapper(desk, ({ planting, low, high }) => state.getState().chosen.get(planting)?.has(low, high) ?? false)
 
   /** Where the pointer means it to go; told soon. */
-  function aim(own: Moving, at: Pointer, then: () => void): void {
-    snapper.look(at, groundsToSnap(desk), (seen) => {
+  function aim(own: Moving, at: Pointer, how: 'look' | 'sure', then: () => void): void {
+    snapper[how](at, groundsToSnap(desk), (seen) => {
       const on = seen?.on ? null : view.pick(at.x, at.y)
       if (seen?.on) own.to = { place: [seen.place.x, seen.place.y, seen.place.z] }
       else if (on) own.to = { by: [on.x - own.from[0], on.z - own.from[1]] }
@@ -96,7 +96,7 @@ export function createMover(desk: Desk): Mover {
     drag(at) {
       const own = moving
       if (!own) return
-      aim(own, at, () => {
+      aim(own, at, 'look', () => {
         if (moving === own && own.held && own.held.instances.length <= MOST_LIVE) dragEdits.ask(() => write(own))
       })
     },
@@ -105,7 +105,7 @@ export function createMover(desk: Desk): Mover {
       moving = null
       if (!own) return
       // What is near may only now be found.
-      aim(own, at, () => {
+      aim(own, at, 'sure', () => {
         own.over = true
         if (own.held) finish(own)
       })

@@ -6,6 +6,8 @@ import type { Desk, Pointer } from '../define.ts'
  */
 export interface GripKind {
   readonly kind: string
+  /** Whether it takes the pointer before the tool in hand, whatever that is. */
+  readonly before?: boolean
   /** Whether the pointer is on it, for grips that the picture itself draws. */
   under?(desk: Desk, at: Pointer): boolean
   /** Takes hold; null when it cannot be taken. `named` is what its element says after the kind. */

@@ -6,13 +6,13 @@ import type { Asset } from '../../core/meadow.ts'
 import type { Seen } from '../../core/plantings/ask.ts'
 import type { ActiveTool, Desk, Pointer } from '../define.ts'
 import { defineTool, openOf, setToolValue, stepOfKey } from '../define.ts'
-import { snapValues, stepped } from '../snap/settings.ts'
 import { createSnapper } from '../snap/snapper.ts'
 import { terrainHeight } from '../choose/acts.ts'
 import { putThings, setPeg } from './put.ts'
 import { rowBetween } from './row-between.ts'
 import type { Look } from './stand.ts'
-import { standOf, thrown } from './stand.ts'
+import { createLooks } from './looks.ts'
+import { standOf } from './stand.ts'
 
 const PARAMS = {
   asset: ref('asset', { label: 'What', help: 'The asset that is placed; at first the one that the open planting has most of.' }),
@@ -77,7 +77,7 @@ const DRAGGED = 5
 function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   const { session, state } = desk
   const snapper = createSnapper(desk)
-  let look: Look = thrown(openOf(desk))
+  const looks = createLooks(desk, () => values().drawn)
   let seen: Seen | null = null
   let held: { readonly from: Pointer; readonly at: Seen; readonly look: Look; run: Seen[] | null } | null = null
   /** Where a row begins. */
@@ -89,18 +89,10 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
 
   /** What a press would place now. */
   function meant(): readonly { readonly stand: Stand; readonly ground: string }[] {
-    if (held?.run) return held.run.map((at, k) => ({ stand: standAt(at, lookOf(k)), ground: at.ground }))
+    if (held?.run) return held.run.map((at, k) => ({ stand: standAt(at, looks.of(k)), ground: at.ground }))
     if (!seen) return []
-    if (values().manner === 'row' && anchor) return rowBetween(anchor, seen, { ...values(), dice: (k) => lookOf(k).dice }, terrainHeight(session)).map((at, k) => ({ stand: standAt(at, lookOf(k)), ground: at.ground }))
-    return [{ stand: standAt(held?.at ?? seen, look), ground: (held?.at ?? seen).ground }]
-  }
-
-  /** How the one of a number in a run or row is turned and sized: as the first where all are as shown. */
-  const looks: Look[] = []
-  function lookOf(k: number): Look {
-    if (values().drawn === 'shown') return look
-    while (looks.length <= k) looks.push(thrown(openOf(desk)))
-    return looks[k]
+    if (values().manner === 'row' && anchor) return rowBetween(anchor, seen, { ...values(), dice: (k) => looks.of(k).dice }, terrainHeight(session)).map((at, k) => ({ stand: standAt(at, looks.of(k)), ground: at.ground }))
+    return [{ stand: standAt(held?.at ?? seen, looks.now()), ground: (held?.at ?? seen).ground }]
   }
 
   function show(): void {
@@ -110,15 +102,23 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
 
   function put(): void {
     putThings(desk, assetNow(), meant(), anchor !== null)
-    if (values().drawn === 'random') look = thrown(openOf(desk))
-    looks.length = 0
+    looks.again()
   }
 
   function change(by: Partial<Look>): void {
-    const { on, turn, size } = snapValues(state)
-    const next = { ...look, ...by }
-    look = on ? { ...next, turn: stepped(next.turn, turn), size: Math.max(size, stepped(next.size, size)) } : next
-    setToolValue(state, 'place', 'drawn', 'shown')
+    looks.change(by)
+    show()
+  }
+
+  /** A press is over: what it means is placed, or begins a row. */
+  function settle(): void {
+    if (values().manner === 'peg') setPeg(session, seen)
+    else if (values().manner === 'row' && !held?.run && !anchor && seen) anchor = seen
+    else {
+      put()
+      anchor = null
+    }
+    held = null
     show()
   }
 
@@ -135,7 +135,12 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       })
     },
     press(at) {
-      if (seen) held = { from: at, at: seen, look, run: null }
+      // What is seen may lag behind the pointer: a press asks anew.
+      snapper.sure(at, grounds(), (found) => {
+        seen = found
+        if (held?.from === at && found) held = { ...held, at: found }
+      })
+      if (seen) held = { from: at, at: seen, look: looks.now(), run: null }
       return true
     },
     drag(at) {
@@ -152,19 +157,14 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       }
       change({ turn: own.look.turn + (at.x - own.from.x) * TURNED, size: Math.max(0.05, own.look.size * Math.exp((own.from.y - at.y) / SIZED)) })
     },
-    release() {
-      if (values().manner === 'peg') {
-        held = null
-        return setPeg(session, seen)
-      }
-      const row = values().manner === 'row' && !held?.run
-      if (row && !anchor && seen) anchor = seen
-      else {
-        put()
-        anchor = null
-      }
-      held = null
-      show()
+    release(at) {
+      const turned = held?.run ?? (at.moved > DRAGGED ? held?.at : null)
+      if (turned) return settle()
+      snapper.sure(at, grounds(), (found) => {
+        seen = found
+        if (held && found) held = { ...held, at: found }
+        settle()
+      })
     },
     cancel() {
       held = null
@@ -173,11 +173,11 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
     key(event) {
       const { altKey, shiftKey } = event
       const steps = stepOfKey(event)
-      if (steps !== 0) change(altKey ? { size: look.size * 1.05 ** steps } : { turn: look.turn + steps * (shiftKey ? 1 : 15) })
+      if (steps !== 0) change(altKey ? { size: looks.now().size * 1.05 ** steps } : { turn: looks.now().turn + steps * (shiftKey ? 1 : 15) })
       return steps !== 0
     },
     wheel(steps, { alt }) {
-      change(alt ? { size: look.size * 1.05 ** -steps } : { turn: look.turn + steps * 5 })
+      change(alt ? { size: looks.now().size * 1.05 ** -steps } : { turn: looks.now().turn + steps * 5 })
       return true
     },
     escape() {

@@ -9,7 +9,7 @@ export const SNAP_PARAMS = {
   corners: flag(true, { label: 'Corners', help: 'Corners of meshes.' }),
   edges: flag(true, { label: 'Middles of edges', help: 'Middles of straight edges of meshes.' }),
   faces: flag(true, { label: 'Centres of faces', help: 'Centres of flat faces of meshes.' }),
-  things: flag(true, { label: 'Other things', help: 'Where other things stand, and the corners of the boxes around them.' }),
+  things: flag(false, { label: 'Other things', help: 'Where other things stand, and the corners of the boxes around them.' }),
   pegs: flag(true, { label: 'Pegs', help: 'Helper points that were set by hand.' }),
   grid: length(0, { label: 'Grid', help: 'Spacing of a grid over the terrain; 0 is none.', max: 1000, step: 0.25 }),
   gridEast: length(0, { label: 'Grid begins, east', help: 'Where a line of the grid runs, east of the middle of the ground.', min: -10000, max: 10000, step: 0.1 }),

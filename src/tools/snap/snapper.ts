@@ -20,6 +20,8 @@ export const REACH = 14
 export interface Snapper {
   /** Tells what lies under a place of the picture, soon: what is near it, where things are set to that, else the place itself. */
   look(at: Pointer, grounds: readonly string[], tell: (seen: Seen | null) => void): void
+  /** The same for a press, which is never passed over for a newer one. */
+  sure(at: Pointer, grounds: readonly string[], tell: (seen: Seen | null) => void): void
   /** Takes its mark out of the picture. */
   end(): void
 }
@@ -28,21 +30,32 @@ export interface Snapper {
 export function createSnapper(desk: Desk, passes: (one: InstanceAt) => boolean = () => false): Snapper {
   const { state, view } = desk
   const eyes = createEyes(desk)
+  /** What is meant by a place of the picture, and where it is asked for. */
+  function meant(at: Pointer, tell: (seen: Seen | null) => void): { readonly found: (seen: Seen | null) => void; readonly wish?: SnapWish } {
+    const values = snapValues(state)
+    if (!values.on || at.free) {
+      if (state.getState().snap) state.setState({ snap: null })
+      return { found: tell }
+    }
+    const found = (seen: Seen | null) => {
+      const near = nearest(desk, at, seen, candidates(desk, at, values, passes)) ?? (seen && onGrid(desk, seen, values))
+      const place: Vector | null = near && [near.place.x, near.place.y, near.place.z]
+      const under = seen ? ([seen.place.x, seen.place.y, seen.place.z] as const) : place
+      state.setState({ snap: under && { at: under, on: near?.on && place ? { place, words: wordsOf(desk, near) } : null } })
+      tell(near)
+    }
+    return { found, wish: wishOf(view, at, values) }
+  }
   return {
     look(at, grounds, tell) {
-      const values = snapValues(state)
-      if (!values.on || at.free) {
-        if (state.getState().snap) state.setState({ snap: null })
-        return eyes.look(at, grounds, tell)
-      }
-      const found = (seen: Seen | null) => {
-        const near = nearest(desk, at, seen, candidates(desk, at, values, passes)) ?? (seen && onGrid(desk, seen, values))
-        const place: Vector | null = near && [near.place.x, near.place.y, near.place.z]
-        const under = seen ? ([seen.place.x, seen.place.y, seen.place.z] as const) : place
-        state.setState({ snap: under && { at: under, on: near?.on && place ? { place, words: wordsOf(desk, near) } : null } })
-        tell(near)
-      }
-      eyes.look(at, grounds, found, wishOf(view, at, values))
+      const { found, wish } = meant(at, tell)
+      eyes.look(at, grounds, found, wish)
+    },
+    sure(at, grounds, tell) {
+      const { found, wish } = meant(at, tell)
+      const seen = eyes.see([at], grounds, wish)
+      if (seen instanceof Promise) void seen.then(([one]) => found(one)).catch(() => tell(null))
+      else found(seen[0])
     },
     end: () => state.setState({ snap: null }),
   }
