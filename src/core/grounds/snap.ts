@@ -26,7 +26,7 @@ const HIDDEN = 1e-4
 const ASKED = 16
 
 /** The feature of a mesh that is seen nearest to a line of sight, and not hidden by the mesh itself; null when none is near, or nearer than `limit` m. */
-export function featureSeen(solid: Solid, { origin, direction }: Sight, { kinds, within }: SnapWish, limit: number): SeenFeature | null {
+export function featureSeen(solid: Solid, { origin, direction }: Pick<Sight, 'origin' | 'direction'>, { kinds, within }: SnapWish, limit: number): SeenFeature | null {
   const [eye, ahead] = [new Float64Array(3), new Float64Array(3)]
   toOwn(solid, origin[0], origin[1], origin[2], eye)
   toOwn(solid, origin[0] + direction[0], origin[1] + direction[1], origin[2] + direction[2], ahead)
