@@ -75,14 +75,14 @@ test('a brush sows on the terrain: what grows keeps to strokes and spacing, is c
   // Where nothing of the open planting is, it says so and offers the wider choice.
   await takeUp(page, 'Sow')
   await page.getByRole('button', { name: /^Of what: / }).click()
-  await drag(page, [[-30, -30], [-26, -30]])
+  await drag(page, [[6, -32], [10, -32]])
   await expect(page.getByRole('status').filter({ hasText: 'Nothing here belongs to Thrift' })).toBeVisible()
   await page.getByRole('button', { name: 'Take all plantings' }).click()
   await expect(page.getByRole('button', { name: 'Of what: all plantings' })).toBeVisible()
   await page.getByRole('button', { name: /^What the brush does: / }).click()
   const before = (await places(page)).length
   await takeUp(page, 'Sow')
-  await drag(page, [[-30, -30], [-10, -34], [10, -30]])
+  await drag(page, [[-16, -30], [-4, -33], [10, -30]])
   const thin = (await meadow(page)).strokes.at(-1) as Stroke
   expect(thin).toMatchObject({ act: 'thin', strength: 0.5 })
   expect((await places(page)).length).toBeLessThan(before)

@@ -25,6 +25,9 @@ const TYPED_INTO = 'input, select, textarea, [contenteditable], [role="dialog"]:
 /** Marks what lies over the picture and takes the pointer for itself. */
 export const OVER = '[data-over]'
 
+/** What can be taken hold of over the picture, and takes keys while it has the focus. */
+const GRIP = 'svg [role="button"]'
+
 interface Press {
   readonly pointer: number
   readonly event: PointerEvent
@@ -154,6 +157,8 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
 /** Gives a key to the cross, while the picture has the focus, or to the tool in hand. */
 function giveKey(event: KeyboardEvent, frame: HTMLElement, cross: (event: KeyboardEvent) => boolean, tool: ActiveTool): void {
   if (event.key === 'Escape' || (event.target instanceof Element && event.target.closest(TYPED_INTO))) return
+  // A grip that has the focus moves by its own keys.
+  if (event.key !== 'Delete' && event.target instanceof Element && event.target.closest(GRIP)) return
   const onPicture = event.target === frame || (event.target instanceof Element && event.target.tagName === 'BODY')
   if (!(onPicture && cross(event)) && !tool.key?.(event)) return
   event.preventDefault()

@@ -100,7 +100,8 @@ export const chosenGrip: GripKind = {
     const { session, state, view } = desk
     const values = chooseValues(state)
     const { chosen } = state.getState()
-    const frame = handleFrame(standing(session.instances, chosen), values.axes)
+    // What is held with Shift or Alt adds to the choice and takes from it.
+    const frame = pressed.shift || pressed.alt ? null : handleFrame(standing(session.instances, chosen), values.axes)
     if (!frame) return null
     let held: Held | null = null
     let over = false

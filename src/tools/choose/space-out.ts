@@ -53,7 +53,7 @@ export async function spaceOut(session: FieldSession, chosen: Chosen, along: str
 }
 
 function nameOf(count: number): string {
-  return `Space ${count.toLocaleString('en')} out`
+  return `Space out ${count.toLocaleString('en')}`
 }
 
 function plain({ kind, from, to, spacing, arc }: RunShape): Pick<SpacedRun, 'kind' | 'from' | 'to' | 'spacing' | 'arc'> {
