@@ -4,6 +4,7 @@ import { emptyThings, newBeacon, newCondition, newDriver, newOutline, newPlantin
 import type { Blobs } from '../formats/meadow-file.ts'
 import { DEMO_ASSETS } from './assets/index.ts'
 import { makeAssets } from './assets/shelf.ts'
+import { groupsByHand, handsByHand, outlinesByHand, plantingsByHand, strokesByHand } from './by-hand.ts'
 import { makeDemoMeshes } from './meshes.ts'
 import { SALTINGS, saltingsHeight } from './saltings-terrain.ts'
 import type { Starter } from './starters/define.ts'
@@ -23,7 +24,7 @@ export const saltings: Starter = {
   kind: 'saltings',
   name: 'Gullhaven Saltings',
   is: 'A tidal marsh of sixteen hectares: a winding creek, dunes and a shingle spit.',
-  shows: 'The whole of it: heights above the water, mixes, drivers, beacons, plants on a wreck.',
+  shows: 'The whole of it: heights above the water, mixes, drivers, beacons, plants on a wreck, and what a hand sowed, strewed and placed.',
   async make(keep) {
     const assets = await makeDemoAssets(keep)
     return {
@@ -34,9 +35,12 @@ export const saltings: Starter = {
       water: { shown: true, level: 0 },
       assets,
       nextAsset: assets.length,
-      plantings: [...dryPlantings(), ...wetPlantings()],
+      plantings: [...largePlantings(), ...plantingsByHand(), ...dryPlantings(), ...wetPlantings()],
       ...emptyThings(),
-      outlines: demoOutlines(),
+      outlines: [...demoOutlines(), ...outlinesByHand()],
+      strokes: strokesByHand(),
+      hands: handsByHand((id) => assets.find((one) => one.id === id)?.number ?? 0),
+      groups: groupsByHand(),
       beacons: demoBeacons(),
       meshes: await makeDemoMeshes(keep),
       habitats: [],
@@ -94,8 +98,8 @@ const outsideTheMowing = newCondition('patch', { patch: 'mowing', side: 'outside
 
 const colour = (i: number) => PLANTING_COLOURS[i % PLANTING_COLOURS.length]
 
-/** The first to claim their room: what is large, and what grows on the dry ground. */
-function dryPlantings(): Planting[] {
+/** The first to claim their room: what is large. */
+function largePlantings(): Planting[] {
   return [
     newPlanting({
       id: 'pines',
@@ -140,6 +144,12 @@ function dryPlantings(): Planting[] {
       habitat: [above(2, 9, 0.5), slope(28), patches(26, 0.35, 0.9, 2), offTheTrack(0.6)],
       params: { spacing: 1.9, size: { from: 0.6, to: 1.5 }, follow: 0.4, lean: { from: 0, to: 8 } },
     }),
+  ]
+}
+
+/** What grows on the dry ground, and by the strand. */
+function dryPlantings(): Planting[] {
+  return [
     newPlanting({
       id: 'strandline',
       name: 'Shingle and shells',
