@@ -14,7 +14,7 @@ function bankAt(z: number, height: number): number {
 }
 
 /** The line that the tide leaves on the creek's eastern bank. */
-const TIDE_LINE = Array.from({ length: 15 }, (_, k) => 26 + 3.5 * k).flatMap((z) => [bankAt(z, 0.12), z])
+const TIDE_LINE = Array.from({ length: 9 }, (_, k) => 20 + 3 * k).flatMap((z) => [bankAt(z, 0.5), z])
 
 export function outlinesByHand(): Outline[] {
   return [newOutline({ id: 'tide-line', kind: 'path', name: 'Tide line', colour: '#2f8fc4', smooth: true, width: 0, lines: [TIDE_LINE] })]
