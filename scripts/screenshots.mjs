@@ -42,9 +42,10 @@ const small = async (path, width, clip) => {
 }
 /** Which screenshots the guide shows, and as what. */
 const GUIDE = { 'field-creek': 'field', tint: 'where', mix: 'mix', outlines: 'outlines', 'mesh-ground': 'ground', nursery: 'nursery', probe: 'probe', handoff: 'handoff' }
-const shot = async (name, wait = 2500) => {
+/** `pointer` stays where it is told, for what is seen under it. */
+const shot = async (name, wait = 2500, pointer = [700, 790]) => {
   await page.waitForTimeout(wait)
-  await page.mouse.move(700, 790)
+  await page.mouse.move(...pointer)
   await page.waitForTimeout(500)
   // A picture that is still coarse would show the machine, not the view.
   await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest !== false, null, { timeout: 30_000 })
@@ -79,20 +80,56 @@ await page.keyboard.press('y')
 await page.mouse.click(640, 430)
 await shot('probe', 3000)
 await page.keyboard.press('Escape')
-// Chosen on the bank, with what can be done with them.
+await page.getByRole('button', { name: 'Close the card' }).click()
+/** Where a place of the meadow is seen on the page, px. */
+const seen = (x, z, above = 0) =>
+  page.evaluate(([px, pz, up]) => {
+    const { landscape, session } = window.waywardMeadow
+    const { terrain } = session.store.getState()
+    const [i, j] = [Math.round(((px - terrain.bounds.x0) / terrain.sizeX) * (terrain.columns - 1)), Math.round(((pz - terrain.bounds.z0) / terrain.sizeZ) * (terrain.rows - 1))]
+    const at = landscape.project(px, pz, terrain.heights[j * terrain.columns + i] + up)
+    return [at[0], at[1] + document.querySelector('.picture').getBoundingClientRect().top]
+  }, [x, z, above])
+const flyTo = async (position, target) => {
+  await page.evaluate((view) => window.waywardMeadow.landscape.flyTo(view), { position, target })
+  await page.waitForTimeout(3000)
+}
+// What is done by hand: sown, placed, chosen with handles, swapped.
+await flyTo([40, 5.5, 68], [30, 0.5, 55])
+await page.getByRole('button', { name: 'A drift of thrift', exact: true }).click()
+await page.keyboard.press('s')
+await shot('sow', 4000, await seen(28.5, 55.5))
+await page.keyboard.press('Escape')
+await page.getByRole('button', { name: 'Close the card' }).click()
+await flyTo([27, 3.6, 25], [18, 0.8, 15])
+await page.getByRole('button', { name: 'Stones by the hut', exact: true }).click()
+await page.keyboard.press('x')
+await page.keyboard.press('j')
+await shot('place', 5000, await seen(21.8, 18.4))
+await page.keyboard.press('j')
 await page.keyboard.press('e')
-await page.mouse.move(720, 500)
-await page.mouse.down()
-await page.mouse.move(960, 590, { steps: 6 })
-await page.mouse.up()
-await shot('by-hand', 3000)
+await page.locator('.folds').getByRole('button', { name: 'choose them' }).click()
+await shot('choose', 5000)
 await page.keyboard.press('Escape')
 await page.keyboard.press('Escape')
 await page.getByRole('button', { name: 'Close the card' }).click()
-const flyTo = async (position, target) => {
-  await page.evaluate((view) => window.waywardMeadow.landscape.flyTo(view), { position, target })
-  await page.waitForTimeout(1500)
-}
+await flyTo([40, 5.5, 68], [30, 0.5, 55])
+await page.keyboard.press('e')
+const [from, to] = [await seen(27, 56), await seen(34.5, 61)]
+await page.mouse.move(...from)
+await page.mouse.down()
+await page.mouse.move(...to, { steps: 6 })
+await page.mouse.up()
+const chosen = page.getByRole('region', { name: 'What is chosen' })
+await chosen.getByRole('button', { name: 'choose', exact: true }).click()
+await chosen.getByRole('button', { name: 'choose a random' }).click()
+await chosen.getByRole('button', { name: 'swap', exact: true }).click()
+await chosen.getByRole('combobox', { name: /^Swap for/ }).selectOption({ label: 'Samphire' })
+await grown()
+await shot('swap', 4000)
+await page.keyboard.press('Control+z')
+await page.keyboard.press('Escape')
+await page.keyboard.press('Escape')
 await flyTo([34, 7, 76], [26, 1, 60])
 await page.getByRole('button', { name: 'Saltmarsh grass', exact: true }).click()
 await page.keyboard.press('b')
@@ -127,21 +164,6 @@ await page.waitForTimeout(2500)
 await page.getByRole('radio', { name: /Sea lavender/ }).click()
 await shot('new-planting', 500)
 await page.getByRole('button', { name: 'Cancel' }).click()
-// A made-up ground with gaps on its way in.
-const folder = mkdtempSync(join(tmpdir(), 'shot-'))
-const grid = (head, gap) => {
-  const [columns, rows] = [130, 90]
-  const height = (i, j) => 380 + 110 * Math.sin(i / 21 + j / 40) * Math.cos(j / 17) + 24 * Math.sin(i / 6 + j / 5) * Math.sin(j / 9)
-  const lines = Array.from({ length: rows }, (_, j) => Array.from({ length: columns }, (_, i) => (gap(i, j) ? -9999 : height(i, j).toFixed(1))).join(' '))
-  return `ncols ${columns}\nnrows ${rows}\n${head}\nNODATA_value -9999\n${lines.join('\n')}\n`
-}
-writeFileSync(join(folder, 'Upper alp.asc'), grid('xllcorner 385000\nyllcorner 6672000\ncellsize 30', (i, j) => (i - 44) ** 2 + 1.6 * (j - 34) ** 2 < 130 + 60 * Math.sin(i / 3) || i + j < 16))
-await page.keyboard.press('g')
-await file(/^Bring in a height file/, join(folder, 'Upper alp.asc'))
-await page.getByText('samples').first().waitFor()
-await shot('ground-import', 1200)
-await page.getByRole('button', { name: 'Cancel' }).click()
-await page.keyboard.press('n')
 await page.getByRole('button', { name: 'Hand off', exact: true }).click()
 await shot('handoff')
 await page.getByRole('button', { name: 'Back to the field' }).click()
@@ -156,7 +178,7 @@ const starter = async (kind) => {
   await page.waitForTimeout(4000)
   await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest !== false, null, { timeout: 30_000 })
   // Without the bars above and below.
-  await small(`public/pictures/starters/${kind}.jpg`, 480, { x: 0, y: 34, width: 1280, height: 716 })
+  await small(`public/pictures/starters/${kind}.jpg`, 480, { x: 0, y: 34, width: 1280, height: 689 })
   await page.keyboard.press('c')
 }
 await page.keyboard.press('v')
@@ -169,7 +191,7 @@ for (const [kind, name] of [['terraces', 'Thornback Terraces'], ['bog', 'Lapwing
   await page.waitForURL(/\/field\//)
   await page.waitForFunction(() => Boolean(window.waywardMeadow))
   await grown()
-  await shot(`start-${kind}`, 5000)
+  if (kind === 'bog') await shot('start-bog', 5000)
   await starter(kind)
 }
 await page.goto(`http://127.0.0.1:${port}/`)

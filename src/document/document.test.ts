@@ -62,8 +62,11 @@ describe('reading a document', () => {
       expect('problem' in checked && checked.problem).toContain(word)
     })
 
+  /** The demo as earlier versions could have it: with nothing done by hand. */
+  const ruled = () => ({ ...meadow, strokes: [], hands: [], groups: [], plantings: meadow.plantings.filter(({ kind }) => kind === 'spread') })
+
   it('takes a document of version 1, which had no outlines, and of version 2, which had no drivers, meshes and the like', () => {
-    const { outlines, images: _images, beacons: _beacons, meshes: _meshes, habitats: _habitats, nextAsset: _next, assets, ...rest } = structuredClone(meadow)
+    const { outlines, images: _images, beacons: _beacons, meshes: _meshes, habitats: _habitats, nextAsset: _next, assets, ...rest } = structuredClone(ruled())
     const old = { ...rest, assets: assets.map(({ number: _number, ...asset }) => asset) }
     const plantings = old.plantings.map(({ combine: _combine, drivers: _drivers, grounds: _grounds, params, habitat, ...one }) => {
       // Values that the kind has gained since are not there yet.
@@ -71,27 +74,27 @@ describe('reading a document', () => {
       return { ...one, params: rest, habitat: habitat.map(({ invert: _invert, ...use }) => use) }
     })
     const expected = {
-      ...meadow,
+      ...ruled(),
       images: [],
       beacons: [],
       meshes: [],
       habitats: [],
-      plantings: meadow.plantings.map((one) => ({ ...one, drivers: [], grounds: [TERRAIN_ID], params: { ...one.params, arrangement: 0.88, fill: 'above' } })),
+      plantings: ruled().plantings.map((one) => ({ ...one, drivers: [], grounds: [TERRAIN_ID], params: { ...one.params, arrangement: 0.88, fill: 'above' } })),
     }
     expect(readMeadow({ ...old, plantings, version: 1 })).toEqual({ meadow: { ...expected, outlines: [] } })
     expect(readMeadow({ ...old, plantings, outlines, version: 2 })).toEqual({ meadow: expected })
   })
 
   it('takes a document of version 7: its preferences grow nothing elsewhere, the soft edge of its patches is kept', () => {
-    const [planting] = meadow.plantings
+    const [planting] = ruled().plantings
     const { freeWhileHidden: _free, ...before } = planting
     const patch = { id: 'c', kind: 'patch', on: true, invert: false, params: { patch: 'p', side: 'outside', feather: 2.5 } }
     const today = { ...patch, params: { patch: 'p', side: 'outside', soft: 2.5 } }
     const mix = (where: object, more: object) => [{ asset: planting.mix[0].asset, share: 1, where, ...more }]
-    const old = { ...meadow, version: 7, plantings: [{ ...before, habitat: [patch], mix: mix(patch, {}) }], habitats: [{ id: 'h', name: 'Kept', combine: 'all', uses: [patch] }] }
+    const old = { ...ruled(), version: 7, plantings: [{ ...before, habitat: [patch], mix: mix(patch, {}) }], habitats: [{ id: 'h', name: 'Kept', combine: 'all', uses: [patch] }] }
     expect(readMeadow(old)).toEqual({
       meadow: {
-        ...meadow,
+        ...ruled(),
         plantings: [{ ...planting, freeWhileHidden: false, habitat: [today], mix: mix(today, { elsewhere: 0 }) }],
         habitats: [{ id: 'h', name: 'Kept', combine: 'all', uses: [today] }],
       },

@@ -21,7 +21,7 @@ import type { Pool } from './pool.ts'
  * Every reader, as the page runs it, is given damaged files: each must be refused with a sentence or read
  * as something valid, within its time, and leave its worker fit for a good one.
  */
-const MUTANTS = Number(process.env.FUZZ ?? 300)
+const MUTANTS = Number(process.env.FUZZ ?? 160)
 /** Longest that one mutant may take, ms. */
 const BUDGET = 8000
 

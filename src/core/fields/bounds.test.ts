@@ -68,6 +68,9 @@ function sitesIn(terrain: Terrain, { x0, z0, x1, z1 }: { x0: number; z0: number;
   return sites
 }
 
+/** Random blocks for each condition; `npm run fuzz` asks for more. */
+const RUNS = Number(process.env.BOUND_RUNS ?? 220)
+
 describe('what a terrain tells of a block', () => {
   for (const [name, terrain] of [['fine', ground], ['coarse', coarse], ['of few samples', terrainOf((x, z) => x / 9 - z / 5, 60, 7)], ['rough', rough]] as const)
     it(`holds for every place in it (${name})`, () => {
@@ -156,7 +159,7 @@ describe('bounds of conditions', () => {
           asked++
           if (bound.high === 0 || bound.low >= 1) decided++
         }),
-        { numRuns: 500, seed: 20261127 },
+        { numRuns: RUNS, seed: 20261127 },
       )
       process.stdout.write(`bounds of ${kind}: ${decided} of ${asked} blocks that are alike all over are decided\n`)
       expect(decided).toBeGreaterThan((SOFT_TOLD[kind] ?? 0.65) * asked)
