@@ -169,7 +169,7 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, mixes.partsOf, along.firstStrewing, outlines.nextOutline, groups.nameOfMember]
+const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline, groups.nameOfMember]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
@@ -295,6 +295,19 @@ describe('the edits of a meadow', () => {
       expect(use.high).not.toBe(low)
     }
     expect(newDriver('height', 'size').low).toBe(0.6)
+  })
+
+  it('give what a hand sows or strews a spacing that does not hang on the size of the ground', () => {
+    const desk = deskWith({ ...start, ground: { ...start.ground, sizeX: 8000, sizeZ: 8000 } })
+    const [asset] = start.assets
+    const own = plantings.spacingOfRoom(asset.room)
+    const added = (kind: string) => {
+      const made = plantings.addPlanting(desk, asset.id, undefined, kind)
+      return desk.meadow().plantings.find(({ id }) => id === made)?.params
+    }
+    expect(added('spread')?.spacing).toBeGreaterThan(10 * own)
+    expect(added('sown')?.spacing).toBe(own)
+    expect(added('strewn')).toMatchObject({ every: Number((own / 2).toPrecision(2)) })
   })
 
   it('keep a patch of three points whole, and say why', () => {

@@ -96,7 +96,7 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
         grounds,
         // Nothing grows through what is to be kept clear of.
         habitat: draft.meshes.filter(({ role }) => role === 'obstacle').map(({ id: mesh }) => newCondition('obstacle', { mesh })),
-        params: PLANTINGS.get(kind).atFirst(asset ? firstSpacing(asset, draft.ground) : FALLBACK_SPACING),
+        params: PLANTINGS.get(kind).atFirst(asset ? spacingAtFirst(kind, asset, draft.ground) : FALLBACK_SPACING),
       }),
     )
   })
@@ -106,6 +106,12 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
 const FALLBACK_SPACING = 2
 /** Instances that a new planting may have at first. */
 const FIRST_MOST = 60000
+
+/** A first spacing of a new planting, m: what a hand sows or strews comes where the hand is, however large the ground. */
+export function spacingAtFirst(kind: string, asset: Pick<Asset, 'room'>, ground: { readonly sizeX: number; readonly sizeZ: number }): number {
+  const { base, lineReach } = PLANTINGS.get(kind)
+  return base === 0 || lineReach ? spacingOfRoom(asset.room) : firstSpacing(asset, ground)
+}
 
 /** A spacing that leaves each a room of so many metres. */
 export function spacingOfRoom(room: number): number {

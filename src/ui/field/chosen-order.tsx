@@ -54,7 +54,9 @@ export function RunFields({ run }: { readonly run: SpacedRun }) {
   const { id, name, kind, spacing, arc } = run
   return (
     <span className="row run-fields" role="group" aria-label={name}>
-      {name}, {idsOf(run).length.toLocaleString('en')}:
+      <span>
+        {name}, {idsOf(run).length.toLocaleString('en')}:
+      </span>
       {kind === 'ring' ? (
         <>
           radius

@@ -12,7 +12,7 @@ import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
 import { setToolValue } from '../../tools/define.ts'
 import { firstStrewing } from '../../document/edits/along.ts'
-import { addPlanting, firstSpacing } from '../../document/edits/plantings.ts'
+import { addPlanting, firstSpacing, spacingAtFirst } from '../../document/edits/plantings.ts'
 
 type ByHand = 'sow' | 'place' | 'strew'
 
@@ -133,9 +133,9 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
           )}
           {asset && byHand !== 'place' && byHand !== 'strew' && (
             <p className="chooser-sentence" role="status">
-              <em>{asset.name}</em>, about every <strong>{showQuantity(firstSpacing(asset, ground), 'm')}</strong>
+              <em>{asset.name}</em>, about every <strong>{showQuantity(spacingAtFirst(byHand === 'sow' ? 'sown' : 'spread', asset, ground), 'm')}</strong>
               {byHand === 'sow' ? ' where it is painted' : on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
-              {isWide(asset, ground) ? 'That is wide apart, as the ground is large: set them closer where you say where they grow.' : 'All of it can be changed while it grows.'}
+              {byHand === null && isWide(asset, ground) ? 'That is wide apart, as the ground is large: set them closer where you say where they grow.' : 'All of it can be changed while it grows.'}
             </p>
           )}
         </section>

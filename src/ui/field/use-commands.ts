@@ -68,7 +68,8 @@ export function useCommands({ session, tool, landscape, dispatcher, showDrawer, 
       snap: () => {
         const { on } = snapValues(tool)
         setToolValue(tool, SNAP.kind, 'on', !on)
-        notify('word', on ? 'Things stand where the pointer is.' : 'Things are set to what is near the pointer; Ctrl holds it off.')
+        // The strip shows it beside tools that do.
+        if (!TOOLS.get(tool.getState().active).snaps) notify('word', on ? 'Things stand where the pointer is.' : 'Things are set to what is near the pointer while they are placed and moved.')
       },
       whole: () => landscape?.frameAll(),
       handoff: handOff,
