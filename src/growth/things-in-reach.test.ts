@@ -131,7 +131,9 @@ describe('only tiles in reach of a thing that changed grow anew', () => {
     })
 
   it('what lies along lines follows each of them from its first point on, and no other', async () => {
-    const far = { ...outlineOf('path', [[-50, 50, 0, 44, 50, 52]]), id: 'far', smooth: true }
+    // Long enough to be cut into stretches, the first of which is far from most of it.
+    const winding = Array.from({ length: 160 }, (_, k) => [-60 + 0.75 * k, 46 + 3 * Math.sin(k / 4)]).flat()
+    const far = { ...outlineOf('path', [winding]), id: 'far', smooth: false }
     const strewn = spreadOf({ every: 0.1, toSides: 2, room: 0.3 }, { id: 'p', kind: 'strewn', along: ['line', 'far'] })
     const start: Meadow = { ...meadowOf({}), plantings: [strewn], outlines: [...things.outlines, far] }
     const bench = benchOf(start)

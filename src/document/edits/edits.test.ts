@@ -266,6 +266,10 @@ describe('the edits of a meadow', () => {
     // One of the inner joins another: it leaves its own.
     groups.addGroup(desk, [one(2), one(9)], [])
     expect(idsOf(desk.meadow().groups.find(({ id }) => id === inner) as Group)).toEqual([one(1)])
+    // A group that joins another leaves the one around it.
+    const third = groups.addGroup(desk, [], [inner]) as string
+    expect(desk.meadow().groups.filter((group) => group.groups.includes(inner)).map(({ id }) => id)).toEqual([third])
+    desk.undo()
     groups.dissolveGroup(desk, inner)
     expect(idsOf(desk.meadow().groups.find(({ id }) => id === outer) as Group)).toEqual([one(3), one(1)])
     expect(desk.meadow().groups.length).toBe(2)
