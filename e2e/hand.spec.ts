@@ -179,12 +179,12 @@ test('things are chosen, a random share of them swapped in place, moved and take
   expect((await places(page)).map(stands).sort()).toEqual(without.map(stands).sort())
 })
 
-test('by keys alone: sown, placed, chosen, turned and taken out', async ({ page }) => {
+test('by keys alone: sown, placed, chosen, moved by a handle, turned, taken out, and strewn', async ({ page }) => {
   await startSmall(page)
   await page.keyboard.press('a')
   const focused = async (name: RegExp) => {
     for (let k = 0; k < 60; k++) {
-      if (name.test(await page.evaluate(() => document.activeElement?.textContent ?? ''))) return
+      if (name.test(await page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent ?? ''))) return
       await page.keyboard.press('Tab')
     }
     throw new Error(`nothing called ${name.source} takes the focus`)
@@ -228,9 +228,23 @@ test('by keys alone: sown, placed, chosen, turned and taken out', async ({ page 
   const facts = await bar.innerText()
   await page.keyboard.press('.')
   await expect.poll(async () => (await bar.innerText()) !== facts).toBe(true)
+  await focused(/^Move east: /)
+  await page.keyboard.type('-2.5')
+  await page.keyboard.press('Enter')
+  await expect.poll(async () => (await past(page)).at(-1)).toBe('Move one')
   await page.keyboard.press('Delete')
   await expect(bar).toBeHidden()
   expect((await past(page)).at(-1)).toBe('Take out one')
   await page.keyboard.press('Control+z')
-  await expect.poll(async () => (await past(page)).at(-1)).toBe('Turn one')
+  await expect.poll(async () => (await past(page)).at(-1)).toBe('Move one')
+  // A line from here to there: a planting of its own lies along it.
+  await page.keyboard.press('r')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Enter')
+  await expect.poll(async () => (await meadow(page)).plantings.at(-1)).toMatchObject({ kind: 'strewn', along: [(await meadow(page)).outlines[0]?.id] })
+  await settled(page)
+  expect((await past(page)).at(-1)).toBe('Strew Thrift')
 })

@@ -216,4 +216,11 @@ test('a handle moves by a typed number, a group moves as one and is entered, and
   const after = (await places(page, 'Groyne post')).sort((a, b) => a.x - b.x)
   expect([after[2].turn, after[2].scale]).toEqual([moved[0].turn, moved[0].scale])
   expect([after[2].x, after[2].z]).toEqual([moved[2].x, moved[2].z])
+  // It is tinted, and no other.
+  await act(page, 'tint')
+  await bar(page).getByRole('button', { name: 'tint', exact: true }).last().click()
+  await expect.poll(async () => (await past(page)).at(-1)).toBe('Tint one')
+  const tints = (await places(page, 'Groyne post')).sort((a, b) => a.x - b.x).map(({ tint }) => tint)
+  expect(new Set(tints.slice(0, 2)).size).toBe(1)
+  expect(tints[2]).not.toBe(tints[0])
 })

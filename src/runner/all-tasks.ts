@@ -1,6 +1,6 @@
-import { growTileTask, prepareTask, probeTask, seeTask, tintTask } from './grow-tasks.ts'
+import { growTileTask, holdsTask, prepareTask, probeTask, seeTask, tintTask } from './grow-tasks.ts'
 import { IO_TASKS } from './io-tasks.ts'
 import type { Task } from './tasks.ts'
 
 /** Everything that a worker can do. */
-export const ALL_TASKS: readonly Task[] = [growTileTask, prepareTask, probeTask, seeTask, tintTask, ...IO_TASKS] as readonly Task[]
+export const ALL_TASKS: readonly Task[] = [growTileTask, holdsTask, prepareTask, probeTask, seeTask, tintTask, ...IO_TASKS] as readonly Task[]

@@ -5,12 +5,13 @@ import type { Near } from '../core/stages/context.ts'
 import type { Answer, Seen } from '../core/plantings/ask.ts'
 import { askPlace, placeSeen, snapSeen } from '../core/plantings/ask.ts'
 import { emptiedBy, warningsOf } from '../core/stages/habitat.ts'
-import { tintGround } from '../core/plantings/tint.ts'
+import { tintGround, tintPlaces } from '../core/plantings/tint.ts'
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import { groundsOf } from '../core/grounds/index.ts'
 import { createArena } from '../core/stages/arena.ts'
 import { nearestOf } from '../core/stages/rooms.ts'
-import { GROW_TILE, PREPARE, PROBE, SEE, TINT } from './grow-refs.ts'
-import type { GrowTileInput, GrowTileOutput, PackedNear, PreparedFacts, ProbeInput, SeeInput, TintInput, TintOutput } from './protocol.ts'
+import { GROW_TILE, HOLDS, PREPARE, PROBE, SEE, TINT } from './grow-refs.ts'
+import type { GrowTileInput, GrowTileOutput, HoldsInput, PackedNear, PreparedFacts, ProbeInput, SeeInput, TintInput, TintOutput } from './protocol.ts'
 import { extentsOf, resolveSurroundings } from './surroundings.ts'
 import type { TaskContext } from './tasks.ts'
 import { defineTask } from './tasks.ts'
@@ -87,6 +88,18 @@ export const tintTask = defineTask<TintInput, TintOutput>({
     const { around } = unpack(near)
     const grounds = groundsOf(planting.grounds, surroundings).map((ground) => ({ id: ground.id, weights: tintGround(planting, use, surroundings, around, ground, side, arena) }))
     return { output: { side, grounds }, transfer: grounds.map(({ weights }) => weights.buffer) }
+  },
+})
+
+export const holdsTask = defineTask<HoldsInput, Uint8Array<ArrayBuffer>>({
+  name: HOLDS.name,
+  run({ setup, near, use, ground: id, places }, context) {
+    const { planting, surroundings: data } = context.setup(setup)
+    const surroundings = resolveSurroundings(data, context)
+    // Places on a ground that the planting does not know are judged as if they lay on the terrain.
+    const [ground] = [...groundsOf([id], surroundings), ...groundsOf([TERRAIN_ID], surroundings)]
+    const weights = tintPlaces(planting, use, surroundings, unpack(near).around, ground, places, arena)
+    return { output: weights, transfer: [weights.buffer] }
   },
 })
 

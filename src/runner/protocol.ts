@@ -83,6 +83,16 @@ export interface TintInput {
   readonly side: number
 }
 
+export interface HoldsInput {
+  readonly setup: string
+  readonly near: PackedNear
+  /** One condition, or all. */
+  readonly use: string | null
+  /** A ground of the planting, and places on it as `core/plantings/tint.ts` lays them out. */
+  readonly ground: string
+  readonly places: Float64Array<ArrayBuffer>
+}
+
 /** Weights 0…255 over the lattice of each ground that the planting grows on: of the terrain `side` × `side` cells, of a mesh its corners. */
 export interface TintOutput {
   readonly side: number

@@ -7,7 +7,7 @@ import { MESH } from '../core/things/mesh.ts'
 import type { Sight } from '../core/grounds/ground.ts'
 import type { SnapWish } from '../core/grounds/snap.ts'
 import { tellProblem } from '../document/log.ts'
-import { PROBE, SEE, TINT } from '../runner/grow-refs.ts'
+import { HOLDS, PROBE, SEE, TINT } from '../runner/grow-refs.ts'
 import { createGrower } from '../growth/grower.ts'
 import type { PlantingState } from '../growth/planting-state.ts'
 import { GROUND_FACTS } from '../runner/io-refs.ts'
@@ -44,6 +44,8 @@ export interface FieldGrowth {
   see(sights: readonly Sight[], grounds: readonly string[], snap?: SnapWish): Promise<readonly (Seen | null)[]>
   /** Where the conditions of a planting hold, one of them or all; null when it is gone. */
   tint(planting: string, use: string | null): Promise<TintOutput | null>
+  /** Where the conditions of a planting hold, one of them or all, at places of a ground: weights 0…255; null when it is gone. */
+  holds(planting: string, use: string | null, ground: string, places: Float64Array<ArrayBuffer>): Promise<Uint8Array | null>
   /** Where the camera looks: tiles near it grow first. */
   setFocus(x: number, z: number): void
   cancel(): void
@@ -161,6 +163,10 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
     async tint(id, use) {
       const input = await asked(id)
       return input && pool.run(TINT, { ...input, use, side: TINT_SIDE }, { urgent: true })
+    },
+    async holds(id, use, ground, places) {
+      const input = await asked(id)
+      return input && pool.run(HOLDS, { setup: input.setup, near: input.near, use, ground, places }, { urgent: true })
     },
     setFocus: (x, z) => {
       focus = [x, z]

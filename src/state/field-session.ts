@@ -21,7 +21,7 @@ import type { WriteRight } from './write-right.ts'
 import { createWriteRight } from './write-right.ts'
 
 /** One open meadow: its document with undo, its instances, its saving. */
-export interface FieldSession extends Editor, Pick<FieldGrowth, 'probe' | 'see' | 'tint' | 'setFocus'> {
+export interface FieldSession extends Editor, Pick<FieldGrowth, 'probe' | 'see' | 'tint' | 'holds' | 'setFocus'> {
   readonly id: string
   readonly store: StoreApi<FieldState>
   readonly instances: InstanceTiles
@@ -150,6 +150,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     probe: growth.probe,
     see: growth.see,
     tint: growth.tint,
+    holds: growth.holds,
     setFocus: growth.setFocus,
     cancelGrowing: growth.cancel,
     takeOver() {

@@ -1,4 +1,4 @@
-import { boxShape, condition, hilly, solidOf, spreadOf, terrainOf, surroundingsOf } from '../../testing/fields.ts'
+import { boxShape, condition, hilly, slowNormal, solidOf, spreadOf, terrainOf, surroundingsOf } from '../../testing/fields.ts'
 import { DRIVERS } from '../fields/drivers/index.ts'
 import { heightAt } from '../grounds/terrain.ts'
 import { defaultsOf } from '../kinds.ts'
@@ -6,6 +6,9 @@ import type { DriverUse } from '../meadow.ts'
 import { bareSurroundings, NOTHING_AROUND } from '../surroundings.ts'
 import type { Sight } from '../grounds/ground.ts'
 import { askPlace, placeSeen } from './ask.ts'
+import { tintPlaces } from './tint.ts'
+import { createArena } from '../stages/arena.ts'
+import { groundsOf } from '../grounds/index.ts'
 import { TERRAIN_ID } from '../grounds/ground.ts'
 import { placeOnTerrain } from '../grounds/terrain-ground.ts'
 
@@ -116,5 +119,35 @@ describe('asking why here, why not here', () => {
       { use: 'above-water', value: expect.closeTo(30, 4), amount: expect.closeTo(-0.4, 4) },
       { use: 'slope', value: expect.closeTo((Math.atan(0.5) * 180) / Math.PI, 3), amount: '#4080c0' },
     ])
+  })
+})
+
+describe('conditions at places', () => {
+  const bumpy = hilly(100, 101)
+
+  it('hold where the height says so, by itself and with others, on a mesh by the direction that is given', () => {
+    const own = spreadOf({}, { habitat: [{ ...condition('height', { height: { from: 0, to: 3 }, soft: 0 }), id: 'h' }, { ...condition('slope', { slope: { from: null, to: 20 }, soft: 0 }), id: 's' }] })
+    const places = Array.from({ length: 500 }, (_, k) => [((k * 37) % 96) - 47.63, ((k * 53) % 90) - 44.79] as const)
+    const asked = Float64Array.from(places.flatMap(([x, z]) => [x, 0, z, 0, 1, 0]))
+    const around = surroundingsOf(bumpy)
+    const [ground] = groundsOf([TERRAIN_ID], around)
+    const arena = createArena()
+    const height = tintPlaces(own, 'h', around, NOTHING_AROUND, ground, asked, arena)
+    const both = tintPlaces(own, null, around, NOTHING_AROUND, ground, asked, arena)
+    let held = 0
+    places.forEach(([x, z], k) => {
+      const y = heightAt(bumpy, x, z)
+      expect(height[k]).toBe(y >= 0 && y <= 3 ? 255 : 0)
+      const [nx, ny, nz] = slowNormal(bumpy, x, z)
+      const steep = (Math.atan2(Math.hypot(nx, nz), ny) * 180) / Math.PI
+      if (Math.abs(steep - 20) > 1) expect(both[k]).toBe(height[k] > 0 && steep < 20 ? 255 : 0)
+      if (both[k] > 0) held++
+    })
+    expect(held).toBeGreaterThan(20)
+    const solid = solidOf(boxShape(4, 4, 4), { id: 'block' })
+    const onMesh = surroundingsOf(bumpy, { solids: [solid] })
+    const [mesh] = groundsOf(['block'], onMesh)
+    const sides = Float64Array.of(0, 4, 0, 0, 1, 0, 4, 0, 0, 1, 0, 0)
+    expect([...tintPlaces(own, 's', onMesh, NOTHING_AROUND, mesh, sides, arena)]).toEqual([255, 0])
   })
 })

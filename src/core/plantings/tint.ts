@@ -1,5 +1,7 @@
 import type { Sites } from '../columns.ts'
+import { carryNormals, createSites } from '../columns.ts'
 import type { Ground } from '../grounds/ground.ts'
+import { TERRAIN_ID } from '../grounds/ground.ts'
 import type { ConditionUse, Planting } from '../meadow.ts'
 import type { Arena } from '../stages/arena.ts'
 import { prepareHabitat, weighOn } from '../stages/habitat.ts'
@@ -21,6 +23,31 @@ export function tintGround(planting: Planting, use: string | null, surroundings:
   const all = sites.count
   weighOn(ground, prepareHabitat(shown(planting, use), surroundings), sites, around, arena)
   if (use === null) paintedStep({ planting: planting.id, base: PLANTINGS.get(planting.kind).base }).weigh(sites, around, arena)
+  return bytesOf(sites, all)
+}
+
+/** Numbers of a place that is asked about: x y z, and the unit direction that it faces, which the terrain knows itself. */
+export const ASKED = 6
+
+/** Weights 0…255 of the conditions at places of a ground, {@link ASKED} numbers each. */
+export function tintPlaces(planting: Planting, use: string | null, surroundings: Surroundings, around: Around, ground: Ground, places: Float64Array, arena: Arena): Uint8Array<ArrayBuffer> {
+  const all = places.length / ASKED
+  const sites = createSites(Math.max(all, 1))
+  sites.count = all
+  const normals = ground.id === TERRAIN_ID ? null : carryNormals(sites)
+  for (let i = 0; i < all; i++) {
+    const at = ASKED * i
+    sites.x[i] = places[at]
+    sites.y[i] = places[at + 1]
+    sites.z[i] = places[at + 2]
+    sites.weight[i] = 1
+    sites.addressLow[i] = i
+    if (!normals) continue
+    normals.x[i] = places[at + 3]
+    normals.y[i] = places[at + 4]
+    normals.z[i] = places[at + 5]
+  }
+  weighOn(ground, prepareHabitat(shown(planting, use), surroundings), sites, around, arena)
   return bytesOf(sites, all)
 }
 

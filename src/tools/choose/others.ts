@@ -1,7 +1,9 @@
 import { assetsByNumber } from '../../core/meadow.ts'
+import { turned } from '../../core/math/quaternion.ts'
 import { indexOf } from '../../core/outlines/outline.ts'
+import type { InstanceAt } from '../../document/edits/hands.ts'
 import type { Chosen } from '../../state/chosen.ts'
-import { chooseWhere, standing, without } from '../../state/chosen.ts'
+import { chosenOf, chooseWhere, standing, without } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 
 /** Other choices made of what is chosen. */
@@ -26,6 +28,26 @@ export function withinPatch(session: FieldSession, chosen: Chosen, patch: string
     return away[0] < 0
   })
 }
+
+/** Those of them that stand where the conditions of a planting hold by half at least: one of its conditions, or all. */
+export async function whereHolds(session: FieldSession, chosen: Chosen, planting: string, use: string | null): Promise<Chosen> {
+  const byGround = new Map<string, InstanceAt[]>()
+  for (const one of standing(session.instances, chosen)) {
+    const own = byGround.get(one.ground)
+    if (own) own.push(one)
+    else byGround.set(one.ground, [one])
+  }
+  const kept: InstanceAt[] = []
+  for (const [ground, own] of byGround) {
+    const places = Float64Array.from(own.flatMap(({ place, turn }) => [...place, ...turned(turn, [0, 1, 0])]))
+    const weights = await session.holds(planting, use, ground, places)
+    own.forEach((one, k) => weights && weights[k] >= HALF && kept.push(one))
+  }
+  return chosenOf(kept)
+}
+
+/** A weight that counts as holding, of 255. */
+const HALF = 128
 
 /** Together with all of the same plantings within a distance of any of them, m; below 0 without those that are so near to one that is not chosen. */
 export function grownBy(session: FieldSession, chosen: Chosen, metres: number): Chosen {

@@ -5,7 +5,7 @@ import { NOTHING_CHOSEN } from '../../state/chosen.ts'
 import { letGoOf, takeOut } from '../../tools/choose/acts.ts'
 import { hintOf } from '../parts/hints.tsx'
 import type { ActProps } from './act-props.ts'
-import { AtRandom, Copies, Dropping, Like, Swapping } from './chosen-change.tsx'
+import { AtRandom, Copies, Dropping, Like, Swapping, Tinting } from './chosen-change.tsx'
 import { Numbers } from './chosen-numbers.tsx'
 import { Grouping, Others, SpacingOut } from './chosen-order.tsx'
 import { useField } from './field-context.ts'
@@ -14,6 +14,7 @@ import { useField } from './field-context.ts'
 const ACTS: readonly { readonly word: string; readonly help: string; readonly Part: ComponentType<ActProps> }[] = [
   { word: 'move, turn, size', help: 'By numbers, from where they stand or to places', Part: Numbers },
   { word: 'at random', help: 'Turn, size and lean each at random, from–to', Part: AtRandom },
+  { word: 'tint', help: 'Colour them; white is as the asset is', Part: Tinting },
   { word: 'swap', help: 'Put another asset or a mix in their places', Part: Swapping },
   { word: 'duplicate', help: 'Copies, each a step from the one before', Part: Copies },
   { word: 'space out', help: 'Evenly in a row, round a ring or along a path; the spacing stays open to change', Part: SpacingOut },

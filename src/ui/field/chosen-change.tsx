@@ -49,6 +49,27 @@ export function AtRandom({ chosen }: ActProps) {
   )
 }
 
+/** Colours each: the asset's own colours are multiplied by it. */
+export function Tinting({ chosen }: ActProps) {
+  const { session } = useField()
+  const [colour, setColour] = useState('#d8c48a')
+  const tint = (hex: string) => void hold(session, chosen).then((held) => changeHeld(session, held, 'Tint', () => ({ tint: (Number.parseInt(hex.slice(1), 16) * 256 + 255) >>> 0 })))
+  return (
+    <>
+      <label className="row">
+        in
+        <input type="color" aria-label="Colour to tint with" value={colour} onChange={(event) => setColour(event.target.value)} />
+      </label>
+      <button type="button" className="text-action" onClick={() => tint(colour)}>
+        tint
+      </button>
+      <button type="button" className="text-action" onClick={() => tint('#ffffff')}>
+        as the assets are
+      </button>
+    </>
+  )
+}
+
 /** Puts another asset, or the mix of a planting, in their places. */
 export function Swapping({ chosen }: ActProps) {
   const { session } = useField()

@@ -1,5 +1,6 @@
 import { useMemo, useRef, useState } from 'react'
 import { useStore } from 'zustand'
+import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import { radiusOf, withRadius } from '../../core/hand/runs.ts'
 import type { SpacedRun } from '../../core/meadow.ts'
 import { idsOf } from '../../core/things/members.ts'
@@ -9,12 +10,12 @@ import type { Chosen } from '../../state/chosen.ts'
 import { chosenOf, chooseWhere, shareOf, without } from '../../state/chosen.ts'
 import { groupsIn, membersOfGroup } from '../../state/groups.ts'
 import { nameOfMember } from '../../document/edits/groups.ts'
-import { grownBy, onlyOfAsset, onlyOfSort, sortsOf, withinPatch } from '../../tools/choose/others.ts'
+import { grownBy, onlyOfAsset, onlyOfSort, sortsOf, whereHolds, withinPatch } from '../../tools/choose/others.ts'
 import { runChanger, SPACE_ALONG, spaceOut } from '../../tools/choose/space-out.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { Renamed } from '../parts/name-input.tsx'
 import type { ActProps } from './act-props.ts'
-import { useField, useFieldState } from './field-context.ts'
+import { useField, useFieldState, useOpen } from './field-context.ts'
 import { tellRemoved } from './tell.ts'
 
 /** Spaces out what is chosen; what is spaced out already shows its numbers, which stay open to change. */
@@ -121,6 +122,9 @@ export function Grouping({ chosen, onChoose }: ActProps) {
   )
 }
 
+/** What stands for all conditions; no condition has such an id. */
+const ALL = 'all'
+
 /** Other choices made of this one. */
 export function Others({ chosen, kinds, onChoose }: ActProps) {
   const { session } = useField()
@@ -129,6 +133,8 @@ export function Others({ chosen, kinds, onChoose }: ActProps) {
   const [near, setNear] = useState(1)
   const share = useShare(chosen)
   const sorts = sortsOf(session, kinds)
+  const openId = useOpen()
+  const open = useFieldState((state) => state.history.meadow.plantings.find(({ id }) => id === openId))
   const everything = () => chooseWhere(session.instances, session.meadow(), ({ planting }) => chosen.has(planting))
   return (
     <>
@@ -166,6 +172,17 @@ export function Others({ chosen, kinds, onChoose }: ActProps) {
             ))}
         </select>
       )}
+      {open && open.habitat.length > 0 && (
+        <select aria-label={`Only where conditions of ${open.name} hold`} value="" onChange={(event) => void whereHolds(session, chosen, open.id, event.target.value === ALL ? null : event.target.value).then(onChoose)}>
+          <option value="">where it holds…</option>
+          <option value={ALL}>all conditions of {open.name}</option>
+          {open.habitat.map(({ id, kind }) => (
+            <option key={id} value={id}>
+              {CONDITIONS.get(kind).label}
+            </option>
+          ))}
+        </select>
+      )}
       <span className="row">
         <button type="button" className="text-action" onClick={() => onChoose(grownBy(session, chosen, near))}>
           grow
@@ -178,6 +195,9 @@ export function Others({ chosen, kinds, onChoose }: ActProps) {
       </span>
       <button type="button" className="text-action" onClick={() => onChoose(without(everything(), chosen))}>
         the others of their plantings
+      </button>
+      <button type="button" className="text-action" onClick={() => onChoose(everything())}>
+        all of their plantings
       </button>
       <button type="button" className="text-action" onClick={() => onChoose(chooseWhere(session.instances, session.meadow(), ({ planting, block, row }) => chosen.has(planting) && kinds.has(block.asset[row])))}>
         all like these
