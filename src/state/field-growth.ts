@@ -12,7 +12,7 @@ import { createGrower } from '../growth/grower.ts'
 import type { PlantingState } from '../growth/planting-state.ts'
 import { GROUND_FACTS } from '../runner/io-refs.ts'
 import type { Pool } from '../runner/pool.ts'
-import type { SeeInput, TintOutput } from '../runner/protocol.ts'
+import type { ProbeInput, SeeInput, TintOutput } from '../runner/protocol.ts'
 import { terrainName } from '../growth/setup.ts'
 import { createShares } from '../growth/shares.ts'
 import type { GrownStore } from '../storage/grown.ts'
@@ -155,19 +155,8 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
 
   return {
     regrow,
-    async probe(id, sight) {
-      const input = await asked(id)
-      return input && pool.run(PROBE, { ...input, sight }, { urgent: true })
-    },
+    ...questions(pool, asked),
     see: (sights, grounds, snap) => seeIn(state.getState().history.meadow, pool, share, { sights, grounds, snap: snap ?? null }),
-    async tint(id, use) {
-      const input = await asked(id)
-      return input && pool.run(TINT, { ...input, use, side: TINT_SIDE }, { urgent: true })
-    },
-    async holds(id, use, ground, places) {
-      const input = await asked(id)
-      return input && pool.run(HOLDS, { setup: input.setup, near: input.near, use, ground, places }, { urgent: true })
-    },
     setFocus: (x, z) => {
       focus = [x, z]
     },
@@ -184,6 +173,24 @@ export function createFieldGrowth({ id: meadowId, grown, pool, state, instances,
       grower.release()
       shares.release()
       return keeping
+    },
+  }
+}
+
+/** What is asked of a planting's conditions, with all that they look at in the workers' hands. */
+function questions(pool: Pool, asked: (id: string) => Promise<Pick<ProbeInput, 'setup' | 'near' | 'names'> | null>): Pick<FieldGrowth, 'probe' | 'tint' | 'holds'> {
+  return {
+    async probe(id, sight) {
+      const input = await asked(id)
+      return input && pool.run(PROBE, { ...input, sight }, { urgent: true })
+    },
+    async tint(id, use) {
+      const input = await asked(id)
+      return input && pool.run(TINT, { setup: input.setup, near: input.near, use, side: TINT_SIDE }, { urgent: true })
+    },
+    async holds(id, use, ground, places) {
+      const input = await asked(id)
+      return input && pool.run(HOLDS, { setup: input.setup, near: input.near, use, ground, places }, { urgent: true })
     },
   }
 }
