@@ -26,6 +26,46 @@ async function fill(page: Page): Promise<number> {
   return page.evaluate(() => Object.values(window.waywardMeadow!.session.store.getState().plantings).reduce((sum, { count }) => sum + count, 0))
 }
 
+/** Draws the handle to the east some way and back, and lets it be. */
+async function drawHandle(page: Page): Promise<void> {
+  const box = await page.locator('[data-grip="chosen-handle move x"] .tip').boundingBox()
+  if (!box) throw new Error('no handle is shown')
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  for (let k = 1; k <= 40; k++) await page.mouse.move(x + 3 * (k <= 20 ? k : 40 - k), y)
+}
+
+/** How long frames take while something is done, beside those of moving the picture. */
+async function framesWhile(page: Page, act: () => Promise<void>): Promise<string> {
+  const measure = async (work: () => Promise<void>) => {
+    await page.evaluate(() => {
+      const times: number[] = []
+      const stop = window.waywardMeadow!.landscape.onDrawn(() => void times.push(performance.now()))
+      Object.assign(window, { frames: { times, stop } })
+    })
+    await work()
+    const times = await page.evaluate(() => {
+      const { times, stop } = (window as unknown as { frames: { times: number[]; stop: () => void } }).frames
+      stop()
+      return times
+    })
+    return median(times.slice(1).map((time, k) => time - times[k]))
+  }
+  const handle = await measure(act)
+  await page.mouse.up()
+  await settled(page)
+  await page.keyboard.press('Control+z')
+  await settled(page)
+  const moving = await measure(async () => {
+    await page.mouse.move(800, 400)
+    await page.mouse.down({ button: 'right' })
+    for (let k = 1; k <= 40; k++) await page.mouse.move(800 + 2 * (k <= 20 ? k : 40 - k), 400)
+    await page.mouse.up({ button: 'right' })
+  })
+  return `a frame every ${handle.toFixed(0)} ms while it is drawn, every ${moving.toFixed(0)} ms while the picture is moved`
+}
+
 test('a dab among a million, a pick, a box of a hundred thousand, ten thousand strokes @long', async ({ page }) => {
   test.setTimeout(600_000)
   await startSmall(page)
@@ -107,6 +147,7 @@ test('a dab among a million, a pick, a box of a hundred thousand, ten thousand s
     const took = await page.evaluate(() => (window as unknown as { watch: { took: number } }).watch.took)
     const chosen = /^([\d,]+) chosen/.exec(await page.getByRole('region', { name: 'What is chosen' }).innerText())?.[1]
     console.log(`a box around ${chosen}: ${took.toFixed(0)} ms`)
+    console.log(`a handle of ${chosen}: ${await framesWhile(page, () => drawHandle(page))}`)
     await page.keyboard.press('Escape')
   }
 

@@ -4,7 +4,8 @@ import type { Vector } from '../../core/hand/frames.ts'
 import type { Quaternion } from '../../core/math/quaternion.ts'
 import { multiply, NO_TURN, normalised, turned } from '../../core/math/quaternion.ts'
 import type { Becomes, InstanceAt } from '../../document/edits/hands.ts'
-import { standing } from '../../state/chosen.ts'
+import type { Chosen } from '../../state/chosen.ts'
+import { factsOf, standing } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import type { Drawn, HandleWay } from '../../state/field-tool.ts'
 import { dragEdits } from '../../state/own-task.ts'
@@ -35,12 +36,17 @@ export function chooseValues(state: Desk['state']): ChooseValues {
   return valuesOfTool(CHOOSE, state) as ChooseValues
 }
 
-/** Where the handles of things are, and by which axes they go: own ones are those of the first. */
-export function handleFrame(instances: readonly InstanceAt[], axes: ChooseValues['axes']): HandleFrame | null {
-  if (instances.length === 0) return null
-  const { turn } = instances[0]
-  const own = axes === 'own' ? { x: turned(turn, WORLD.x), y: turned(turn, WORLD.y), z: turned(turn, WORLD.z) } : WORLD
-  return { at: middleOf(instances), axes: own }
+/** Of more things than this, handles go by the world's axes whatever their own are. */
+const MOST_OWN = 1000
+
+/** Where the handles of what is chosen are, and by which axes they go: own ones are those of the first. */
+export function handleFrame(session: FieldSession, chosen: Chosen, axes: ChooseValues['axes']): HandleFrame | null {
+  const { there, places } = factsOf(session.instances, chosen)
+  if (there === 0) return null
+  const sum = [0, 0, 0]
+  for (let k = 0; k < places.length; k++) sum[k % 3] += places[k]
+  const turn = axes === 'own' && there <= MOST_OWN ? standing(session.instances, chosen)[0].turn : NO_TURN
+  return { at: [sum[0] / there, sum[1] / there, sum[2] / there], axes: { x: turned(turn, WORLD.x), y: turned(turn, WORLD.y), z: turned(turn, WORLD.z) } }
 }
 
 /** What becomes of each thing where a handle was drawn so far. */
@@ -101,7 +107,7 @@ export const chosenGrip: GripKind = {
     const values = chooseValues(state)
     const { chosen } = state.getState()
     // What is held with Shift or Alt adds to the choice and takes from it.
-    const frame = pressed.shift || pressed.alt ? null : handleFrame(standing(session.instances, chosen), values.axes)
+    const frame = pressed.shift || pressed.alt ? null : handleFrame(session, chosen, values.axes)
     if (!frame) return null
     let held: Held | null = null
     let over = false

@@ -3,8 +3,7 @@ import { useEffect, useMemo, useReducer, useRef, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Vector } from '../../core/hand/frames.ts'
 import type { Landscape } from '../../scene/landscape.ts'
-import { MOST_BOXES } from '../../scene/chosen-layer.ts'
-import { countChosen, standing } from '../../state/chosen.ts'
+import { countChosen } from '../../state/chosen.ts'
 import type { Drawn, HandleWay } from '../../state/field-tool.ts'
 import { changeHeld, hold } from '../../tools/choose/acts.ts'
 import type { HandleFrame } from '../../tools/choose/handles.ts'
@@ -43,7 +42,7 @@ export function HandlesOverlay() {
   const still = useRef<HandleFrame | null>(null)
   const frame = useMemo(() => {
     void grown
-    return shown && countChosen(chosen) <= 100 * MOST_BOXES ? handleFrame(standing(session.instances, chosen), axes) : null
+    return shown ? handleFrame(session, chosen, axes) : null
   }, [session, chosen, axes, shown, grown])
   if (!drawn) still.current = frame
   const at = still.current
