@@ -151,6 +151,9 @@ test('things are chosen, a random share of them swapped in place, moved and take
   await page.keyboard.press('Control+z')
   await takeUp(page, 'Choose')
 
+  // Nothing is chosen, so that no handle lies over what is picked.
+  await page.keyboard.press('Escape')
+  await expect(bar).toBeHidden()
   // One is picked, told about, moved by a number and turned by a key, then another taken out.
   const aim = before.filter(({ x, z }) => Math.hypot(x - 2, z - 18) < 9)[0]
   await page.mouse.click(...(await seen(page, aim.x, aim.z, aim.y + 0.3)))

@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test'
 import { test } from '@playwright/test'
+import { SINGLE } from '../src/core/hand/layout.ts'
+import { valuesOf } from '../src/core/long-list.ts'
 import { expect, openDrawer, settled, type } from './field.ts'
 import type { Place } from './small-ground.ts'
 import { giveFile, heightOf, places, startSmall } from './small-ground.ts'
@@ -38,6 +40,11 @@ async function snapTo(page: Page, only: string, grid = '0'): Promise<void> {
   const snap = page.getByRole('button', { name: /^Set things to corners/ })
   if ((await snap.getAttribute('aria-pressed')) !== 'true') await snap.click()
 }
+/** Waits for so many things to have been placed: what lies under a click is told soon, not at once. */
+async function arePlaced(page: Page, count: number): Promise<void> {
+  await expect.poll(async () => valuesOf((await meadow(page)).hands[0]?.singles[0] ?? []).length / SINGLE).toBe(count)
+  await settled(page)
+}
 const turned = ([x, y, z, w]: readonly number[], [vx, vy, vz]: readonly number[]) => {
   const [tx, ty, tz] = [2 * (y * vz - z * vy), 2 * (z * vx - x * vz), 2 * (x * vy - y * vx)]
   return [vx + w * tx + y * tz - z * ty, vy + w * ty + z * tx - x * tz, vz + w * tz + x * ty - y * tx]
@@ -57,7 +64,7 @@ test('on a slope’s face: a post on its centre, on its normal, turned by its ed
   await expect(page.getByRole('status').filter({ hasText: 'Set to the centre of a face of ramp' })).toHaveCount(1)
   await page.evaluate(() => document.querySelector<HTMLElement>('.picture')?.focus())
   await page.mouse.click(...over)
-  await settled(page)
+  await arePlaced(page, 1)
   const [post] = await places(page, 'Groyne post')
   expect(near([post.x, post.y, post.z], [px, py + 2, pz], 1e-4)).toBe(true)
   const long = Math.hypot(10, 4)
@@ -68,7 +75,7 @@ test('on a slope’s face: a post on its centre, on its normal, turned by its ed
   await page.mouse.move(over[0] + 1, over[1])
   await page.keyboard.press('.')
   await page.mouse.click(over[0] + 1, over[1])
-  await settled(page)
+  await arePlaced(page, 1)
   const [stepped] = await places(page, 'Groyne post')
   const east = turned(stepped.turn, [1, 0, 0])
   const [along, across] = [(10 * east[0] + 4 * east[1]) / long, east[2]]
@@ -85,6 +92,8 @@ test('on a slope’s face: a post on its centre, on its normal, turned by its ed
     const [x, y, z] = turned(row.turn, [u * size[0] * row.scale[0], v * size[1] * row.scale[1], w * size[2] * row.scale[2]])
     return [row.x + x, row.y + y, row.z + z] as const
   }
+  // No handle lies over it.
+  await setTo(page, 'The handles', 'do not show')
   // The upper ones are seen from everywhere.
   const grabbed = corner(stepped, [0.5, 1, 0.5])
   const goal = [px + 5, py + 4, pz + 3] as const
@@ -107,7 +116,7 @@ test('eleven posts 2.25 m apart: on a grid by hand, and by one duplicate', async
   await plantByHand(page, /^One by one/, /^Groyne post/)
   await snapTo(page, '', '2.25')
   for (let k = 0; k < 11; k++) await page.mouse.click(...(await seen(page, -11.25 + 2.25 * k + 0.1, 9.1)))
-  await settled(page)
+  await arePlaced(page, 11)
   const byHand = (await places(page, 'Groyne post')).sort((a, b) => a.x - b.x)
   expect(byHand.length).toBe(11)
   byHand.forEach((row, k) => expect(near([row.x, row.z], [-11.25 + 2.25 * k, 9], 1e-5)).toBe(true))
@@ -139,7 +148,7 @@ test('a fence of twenty by two clicks, spaced out anew to 1.8 m; then a ring, wh
   await type(page, strip(page).getByRole('spinbutton', { name: 'Things in the row' }), '20')
   await page.mouse.click(...(await seen(page, -14, 12)))
   await page.mouse.click(...(await seen(page, 10, 20)))
-  await settled(page)
+  await arePlaced(page, 20)
   const placed = (await places(page, 'Groyne post')).sort((a, b) => a.x - b.x)
   expect(placed.length).toBe(20)
   expect((await past(page)).at(-1)).toBe('Place 20 Groyne post')
@@ -178,7 +187,7 @@ test('a handle moves by a typed number, a group moves as one and is entered, and
   await startSmall(page, '6')
   await plantByHand(page, /^One by one/, /^Groyne post/)
   for (const [x, z] of [[-10, 10], [-4, 12], [6, 10]] as const) await page.mouse.click(...(await seen(page, x, z)))
-  await settled(page)
+  await arePlaced(page, 3)
   const before = (await places(page, 'Groyne post')).sort((a, b) => a.x - b.x)
   expect(before.length).toBe(3)
   await takeUp(page, 'Choose')

@@ -178,7 +178,7 @@ const starter = async (kind) => {
   await page.waitForTimeout(4000)
   await page.waitForFunction(() => window.waywardMeadow?.landscape.facts().rest !== false, null, { timeout: 30_000 })
   // Without the bars above and below.
-  await small(`public/pictures/starters/${kind}.jpg`, 480, { x: 0, y: 34, width: 1280, height: 689 })
+  await small(`public/pictures/starters/${kind}.jpg`, 480, { x: 0, y: 34, width: 1280, height: 716 })
   await page.keyboard.press('c')
 }
 await page.keyboard.press('v')

@@ -143,7 +143,7 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
     const own = at > 0 && largestRoom > 0 && !alone ? [{ planting: planting.id, row, plots: plots.slice(0, at), largestRoom, of: 'grown' as const }] : []
     return { ...neighbours, rooms: [...own, ...neighbours.rooms] }
   })
-  const look = ({ plot, rect }: Piece, reach: number) => lookAround(around[plot], plots[plot].ground, rect, reach)
+  const look = ({ plot, rect }: Piece, reach: number) => lookAround(around[plot], plots[plot], rect, reach)
   /** Names all that a tile depends on: the planting's own setup, how much its plot looks through, and what of neighbours and things reaches into it. */
   const nameOf = (piece: Piece, reach: number, seen: Look) => {
     const { candidates } = plots[piece.plot]

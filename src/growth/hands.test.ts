@@ -140,6 +140,23 @@ describe('what a hand places', () => {
     near(of(await bed.grow()).place, [6, 34, 2])
     bed.close()
   })
+
+  it('stays on the ground that it is of, however far from it it is moved: single and touch-up alike', async () => {
+    const bed = bench(meadowOf([rule({ fill: 'all-over', seat: 'centre' }, { grounds: ['board'] })]))
+    const [first] = await bed.grow()
+    const single = { place: [1, 33, 2] as const, turn: turnOf(3), size: [1, 1, 1] as const }
+    const [{ low, high }] = addSingles(bed.desk, 'Place', [{ planting: 'rule', ground: 'board', asset: 0, ...single }], onTerrain)
+    const placed = (await bed.grow()).find(({ id }) => id === `${high}:${low}`) as Row
+    for (const away of [4, 60, 900]) {
+      change(bed, [placed, first].map((at) => ({ at, to: { place: [at.place[0] + away, at.place[1], at.place[2] - away] } })))
+      const rows = await bed.grow()
+      for (const one of [placed, first]) near((rows.find(({ id }) => id === one.id) as Row).place, [one.place[0] + away, one.place[1], one.place[2] - away], 3)
+      bed.desk.set((meadow) => ({ ...meadow, hands: meadow.hands.map((work) => ({ ...work, touched: [[]] })) }))
+      change(bed, [{ at: { ...placed, place: [placed.place[0] + away, placed.place[1], placed.place[2] - away] }, to: { place: placed.place } }])
+      await bed.grow()
+    }
+    bed.close()
+  })
 })
 
 describe('touch-ups', () => {

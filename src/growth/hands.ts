@@ -34,8 +34,8 @@ export interface HandOf {
   /** Names all of it. */
   readonly name: string
   readonly touches: readonly TouchOf[]
-  /** What of it can matter to a tile of a ground that is widened by `by`; null when nothing can. */
-  near(ground: string, rect: Rect, by: number): (HandNear & { readonly name: string; readonly touchNumbers: readonly number[] }) | null
+  /** What of it can matter to a tile of a ground that is widened by `by`; all that is of the ground where that grows as a whole (null), however far from it. Null when nothing can. */
+  near(ground: string, rect: Rect | null, by: number): (HandNear & { readonly name: string; readonly touchNumbers: readonly number[] }) | null
   /** Whether any touch-up is of, or comes to, a tile of a ground that is widened by `by`. */
   touchesNear(ground: string, rect: Rect, by: number): boolean
   /** Plan places x z of the singles on a ground, and of what is moved there. */
@@ -97,8 +97,8 @@ function makeHand(work: HandWork, meshes: readonly PlacedMesh[], assets: Readonl
     near(ground, rect, by) {
       const on = grounds.get(ground)
       if (!on) return null
-      const ownSingles = on.nearSingles.near(rect, by).map((k) => on.singles[k])
-      const ownTouched = on.nearTouched.near(rect, by).map((k) => on.touched[k])
+      const ownSingles = rect ? on.nearSingles.near(rect, by).map((k) => on.singles[k]) : on.singles
+      const ownTouched = rect ? on.nearTouched.near(rect, by).map((k) => on.touched[k]) : on.touched
       if (ownSingles.length + ownTouched.length === 0) return null
       const hand = { singles: Float64Array.from(ownSingles.flatMap(({ row }) => row)), touched: Float64Array.from(ownTouched.flatMap(({ row }) => row)) }
       const name = [hand.singles, hand.touched].map((rows) => hashWords(new Uint32Array(rows.buffer))).join(' ')

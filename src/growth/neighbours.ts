@@ -103,13 +103,13 @@ export function nameOfThings(rect: Rect, by: number, looksAt: readonly LookedAt[
     .join('+')
 }
 
-/** What of the neighbours lies near a tile of a ground that is widened by `reach`. */
-export function lookAround({ rooms, asked, painted, hand }: Neighbours, ground: string, rect: Rect, reach: number): Look {
+/** What of the neighbours lies near a tile of a plot that is widened by `reach`. */
+export function lookAround({ rooms, asked, painted, hand }: Neighbours, { ground, tileSide }: Pick<Plot, 'ground' | 'tileSide'>, rect: Rect, reach: number): Look {
   const here: NearRooms[] = []
   const elsewhere: NearRooms[] = []
   for (const { row, plots, largestRoom, of } of rooms)
     for (const plot of plots) (plot.ground === ground ? here : elsewhere).push({ tiles: cellsNear(row, of, plot, rect, reach + largestRoom), largestRoom })
-  return { rooms: here, elsewhere, asked: askAround(asked, rect, reach), painted, hand: hand?.near(ground, rect, reach) ?? null }
+  return { rooms: here, elsewhere, asked: askAround(asked, rect, reach), painted, hand: hand?.near(ground, tileSide === 0 ? null : rect, reach) ?? null }
 }
 
 /** The instances that could be asked for from a rectangle widened by `reach`. */

@@ -14,6 +14,8 @@ import { useField } from './field-context.ts'
 
 /** How long the handles are on the screen, px. */
 const LONG = 76
+/** From this share of its length on an axis takes the pointer: nearer to the middle is the thing itself. */
+const GRABBED = 0.55
 const CORNERS = 16
 const AXES = ['x', 'y', 'z'] as const
 const PLANES = ['xz', 'xy', 'yz'] as const
@@ -112,7 +114,7 @@ function Ways({ what, frame: { at, axes }, landscape, ...typing }: WaysProps) {
         if (!end) return null
         return (
           <Grip key={letter} what={what} way={letter} {...typing}>
-            <path className="reach" d={pathOf([tip(letter, 0.2), end])} />
+            <path className="reach" d={pathOf([tip(letter, GRABBED), end])} />
             <path className={`shaft ${letter}`} d={pathOf([middle, end])} />
             <Knob at={end} of={letter} word={LETTERS[letter]} />
           </Grip>
