@@ -23,12 +23,27 @@ const MANY = 400
 const WIDE = 32
 
 /** What of a tile is drawn together: all of an asset, or of wide tiles that hold many what stands in each part of them. */
-export function runsOfTile(block: Block, rect: Rect): { readonly columns: DrawnColumns; readonly runs: readonly DrawnRun[] } {
+export function runsOfTile(block: Block, tile: Rect): { readonly columns: DrawnColumns; readonly runs: readonly DrawnRun[] } {
+  const rect = covering(tile, block)
   const side = Math.max(rect.x1 - rect.x0, rect.z1 - rect.z0)
   let along = 1
   while (side / along >= WIDE && block.count > MANY * along * along) along *= 2
   if (along === 1) return { columns: columnsOf(block), runs: assetRuns(block).map((run) => ({ ...run, rect })) }
   return inParts(block, rect, along)
+}
+
+/** A rectangle, enlarged to all that stands in a block: what a hand moved off the mesh that it is of lies beyond. */
+function covering({ x0, z0, x1, z1 }: Rect, { position, count }: Block): Rect {
+  let [left, top, right, bottom] = [x0, z0, x1, z1]
+  for (let i = 0; i < count; i++) {
+    const x = position[3 * i]
+    const z = position[3 * i + 2]
+    if (x < left) left = x
+    if (x > right) right = x
+    if (z < top) top = z
+    if (z > bottom) bottom = z
+  }
+  return { x0: left, z0: top, x1: right, z1: bottom }
 }
 
 function columnsOf({ buffer, count, position, rotation, scale, tint }: Block): DrawnColumns {
