@@ -56,6 +56,8 @@ describe('what of a tile is drawn together', () => {
     const block = blockOver(5000, 2)
     const small = runsOfTile(block, { x0: 0, z0: 0, x1: 16, z1: 16 })
     expect(small.columns.position).toBe(block.position)
+    // What stands beyond its tile is within what is looked at for it.
+    for (const { rect: { x0, z0, x1, z1 } } of small.runs) expect(block.position.every((value, i) => (i % 3 === 0 ? value >= x0 && value <= x1 : i % 3 === 2 ? value >= z0 && value <= z1 : true))).toBe(true)
     expect(small.runs.map(({ asset, start, end }) => ({ asset, start, end }))).toEqual(assetRuns(block))
   })
 })

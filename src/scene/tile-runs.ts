@@ -24,10 +24,10 @@ const WIDE = 32
 
 /** What of a tile is drawn together: all of an asset, or of wide tiles that hold many what stands in each part of them. */
 export function runsOfTile(block: Block, tile: Rect): { readonly columns: DrawnColumns; readonly runs: readonly DrawnRun[] } {
-  const rect = covering(tile, block)
-  const side = Math.max(rect.x1 - rect.x0, rect.z1 - rect.z0)
+  const side = Math.max(tile.x1 - tile.x0, tile.z1 - tile.z0)
   let along = 1
   while (side / along >= WIDE && block.count > MANY * along * along) along *= 2
+  const rect = covering(tile, block)
   if (along === 1) return { columns: columnsOf(block), runs: assetRuns(block).map((run) => ({ ...run, rect })) }
   return inParts(block, rect, along)
 }
