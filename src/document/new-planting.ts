@@ -27,6 +27,11 @@ export function newId(): string {
   return crypto.randomUUID()
 }
 
+/** A throw of the dice. */
+export function newSeed(): number {
+  return crypto.getRandomValues(new Uint32Array(1))[0]
+}
+
 /** A condition with its defaults. */
 export function newCondition(kind: string, params: Record<string, ParamValue> = {}, id = newId()): ConditionUse {
   return { id, kind, on: true, invert: false, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }

@@ -4,7 +4,7 @@ import { idSet } from '../core/hand/id-set.ts'
 import type { Asset, Meadow, Planting } from '../core/meadow.ts'
 import { random } from '../core/math/random.ts'
 import { assetOf, spreadOf } from '../testing/fields.ts'
-import { chooseWhere, countChosen, instanceAt, instanceUnder, joined, onlyOne, shareOf, standing, without } from './chosen.ts'
+import { chooseWhere, countChosen, factsOf, instanceAt, instanceUnder, joined, onlyOne, shareOf, standing, without } from './chosen.ts'
 import type { InstanceTiles } from './instances.ts'
 import { createInstanceTiles } from './instances.ts'
 
@@ -124,5 +124,20 @@ describe('choosing', () => {
     expect(set.size).toBe(3)
     expect([[1, 2], [1, 3], [1, 4], [4, 5], [5, 4]].map(([low, high]) => set.has(low, high))).toEqual([true, true, false, true, false])
     expect([...set]).toEqual([[1, 2], [1, 3], [4, 5]])
+  })
+
+  it('is told in numbers once, and anew when a tile has grown or is gone', () => {
+    const own = field(24, 2)
+    const chosen = chooseWhere(own, meadow, ({ planting }) => planting === 'one')
+    const first = factsOf(own, chosen)
+    expect(first.there).toBe(96)
+    expect(factsOf(own, chosen)).toBe(first)
+    const [[tile, { rect }]] = own.tiles.get('one') ?? []
+    own.set('one', tile, null, rect)
+    expect(factsOf(own, chosen).there).toBe(72)
+    own.drop('one')
+    expect(factsOf(own, chosen).there).toBe(0)
+    // Of another field the same ids are looked for anew.
+    expect(factsOf(field(24, 2), chosen).there).toBe(96)
   })
 })

@@ -74,7 +74,19 @@ export interface ChosenFacts {
   readonly places: Float32Array
 }
 
+/** What each choice was told last. */
+const told = new WeakMap<Chosen, { readonly instances: InstanceTiles; readonly version: number; readonly facts: ChosenFacts }>()
+
+/** What is chosen in numbers; whoever asks again while nothing has grown is told the same, as each telling looks through all rows. */
 export function factsOf(instances: InstanceTiles, chosen: Chosen): ChosenFacts {
+  const known = told.get(chosen)
+  if (known?.instances === instances && known.version === instances.version) return known.facts
+  const facts = gatherFacts(instances, chosen)
+  told.set(chosen, { instances, version: instances.version, facts })
+  return facts
+}
+
+function gatherFacts(instances: InstanceTiles, chosen: Chosen): ChosenFacts {
   const places = new Float32Array(3 * countChosen(chosen))
   const byAsset = new Map<number, number>()
   let there = 0

@@ -1,12 +1,12 @@
 import type { Group } from '../core/meadow.ts'
 import type { MemberId } from '../core/things/members.ts'
-import { idsOf } from '../core/things/members.ts'
+import { idsOf, keyOfMember } from '../core/things/members.ts'
 import type { Chosen } from './chosen.ts'
 import { chosenOf, joined } from './chosen.ts'
 
 /** Which group each instance and each group is in. */
 interface Nesting {
-  /** By {@link keyOf}. */
+  /** By {@link keyOfMember}. */
   readonly ofMember: ReadonlyMap<string, string>
   readonly ofGroup: ReadonlyMap<string, string>
   readonly byId: ReadonlyMap<string, Group>
@@ -18,7 +18,7 @@ function nestingOf(groups: readonly Group[]): Nesting {
   const found = known.get(groups)
   if (found) return found
   const made = {
-    ofMember: new Map(groups.flatMap((group) => idsOf(group).map((one): [string, string] => [keyOf(one), group.id]))),
+    ofMember: new Map(groups.flatMap((group) => idsOf(group).map((one): [string, string] => [keyOfMember(one), group.id]))),
     ofGroup: new Map(groups.flatMap(({ id, groups: inner }) => inner.map((one): [string, string] => [one, id]))),
     byId: new Map(groups.map((group) => [group.id, group])),
   }
@@ -26,15 +26,11 @@ function nestingOf(groups: readonly Group[]): Nesting {
   return made
 }
 
-function keyOf({ planting, low, high }: MemberId): string {
-  return `${planting} ${high}:${low}`
-}
-
 /** The groups that an instance is in, the outermost first; those that go round in a circle end where it closes. */
 export function groupsAround(groups: readonly Group[], member: MemberId): string[] {
   const { ofMember, ofGroup } = nestingOf(groups)
   const around: string[] = []
-  for (let id = ofMember.get(keyOf(member)); id !== undefined && !around.includes(id); id = ofGroup.get(id)) around.unshift(id)
+  for (let id = ofMember.get(keyOfMember(member)); id !== undefined && !around.includes(id); id = ofGroup.get(id)) around.unshift(id)
   return around
 }
 

@@ -6,6 +6,8 @@ import type { Tile } from '../growth/tile-order.ts'
 /** The grown tiles of all plantings, outside React: the picture listens, nobody copies. */
 export interface InstanceTiles {
   readonly tiles: ReadonlyMap<string, ReadonlyMap<string, Tile>>
+  /** Counts the changes of tiles. */
+  readonly version: number
   set(planting: string, tile: string, block: Block | null, rect: Rect): void
   drop(planting: string): void
   /** Holds back what listeners are told until the work is done: many tiles at once are one picture. */
@@ -27,9 +29,14 @@ export function createInstanceTiles(): InstanceTiles {
     if (held) held.push([planting, tile, block, rect])
     else for (const listener of listeners) listener(planting, tile, block, rect)
   }
+  let version = 0
   return {
     tiles,
+    get version() {
+      return version
+    },
     set(planting, tile, block, rect) {
+      version++
       const own = tiles.get(planting) ?? new Map<string, Tile>()
       tiles.set(planting, own)
       if (block) own.set(tile, { block, rect })
@@ -37,6 +44,7 @@ export function createInstanceTiles(): InstanceTiles {
       tell(planting, tile, block, rect)
     },
     drop(planting) {
+      version++
       const own = tiles.get(planting)
       tiles.delete(planting)
       for (const [tile, { rect }] of own ?? []) tell(planting, tile, null, rect)

@@ -1,7 +1,13 @@
 import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import type { SnapWish } from '../core/grounds/snap.ts'
+import type { Meadow } from '../core/meadow.ts'
 import type { Seen } from '../core/plantings/ask.ts'
 import type { Desk, Pointer } from './define.ts'
+
+/** The terrain and all meshes that are seen. */
+export function groundsSeen({ meshes }: Pick<Meadow, 'meshes'>): string[] {
+  return [TERRAIN_ID, ...meshes.filter(({ visible }) => visible).map(({ id }) => id)]
+}
 
 /** Finds what lies under places of the picture: on the terrain at once, on meshes by asking a worker. */
 export interface Eyes {

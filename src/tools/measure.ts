@@ -1,7 +1,6 @@
-import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import type { Vector } from '../core/hand/frames.ts'
 import { defineTool } from './define.ts'
-import { createEyes } from './eyes.ts'
+import { createEyes, groundsSeen } from './eyes.ts'
 
 export const measure = defineTool({
   kind: 'measure',
@@ -18,7 +17,7 @@ export const measure = defineTool({
   begin(desk) {
     const { session, state } = desk
     const eyes = createEyes(desk)
-    const grounds = [TERRAIN_ID, ...session.meadow().meshes.filter(({ visible }) => visible).map(({ id }) => id)]
+    const grounds = groundsSeen(session.meadow())
     /** Whether the second place is still sought. */
     const open = () => state.getState().measured !== null && !state.getState().measured?.done
     const put = (to: Vector, done: boolean) => state.setState(({ measured }) => ({ measured: measured && { ...measured, to, done } }))

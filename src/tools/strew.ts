@@ -6,6 +6,7 @@ import { firstStrewing, strewLine } from '../document/edits/along.ts'
 import { notify } from '../state/notices.ts'
 import type { ActiveTool, Desk } from './define.ts'
 import { defineTool, openOf, setToolValue } from './define.ts'
+import { mostOf } from './of-mix.ts'
 import { drawingLine } from './drawing-line.ts'
 
 const PARAMS = {
@@ -39,7 +40,7 @@ export const strew = defineTool({
     if (assets.length === 0) return 'The nursery is empty; bring in a model first.'
     setToolValue(state, 'strew', 'to', liesAlongLines(open) ? 'open' : 'new')
     if (!assets.some(({ id }) => id === values().asset)) {
-      const most = [...(open?.mix ?? [])].sort((a, b) => b.share - a.share)[0]?.asset ?? assets[0].id
+      const most = mostOf(open, assets) ?? assets[0].id
       setToolValue(state, 'strew', 'asset', most)
       const { every, toSides } = firstStrewing(assets.find(({ id }) => id === most)?.room ?? 0.3)
       setToolValue(state, 'strew', 'every', every)

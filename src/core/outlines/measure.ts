@@ -1,17 +1,10 @@
 import type { Outline } from '../meadow.ts'
-import { isClosed, polylines } from './outline.ts'
+import { alongOutline } from './along.ts'
+import { polylines } from './outline.ts'
 
 /** Length of all lines of an outline, m. */
 export function outlineLength(outline: Outline): number {
-  let sum = 0
-  for (const line of polylines(outline)) {
-    const n = line.length / 2
-    for (let i = isClosed(outline) ? 0 : 1; i < n; i++) {
-      const j = (i + n - 1) % n
-      sum += Math.sqrt((line[2 * i] - line[2 * j]) ** 2 + (line[2 * i + 1] - line[2 * j + 1]) ** 2)
-    }
-  }
-  return sum
+  return alongOutline(outline).reduce((sum, { length }) => sum + length, 0)
 }
 
 /** Area that a patch encloses by the even–odd rule, m²: lines that lie in an odd number of others are holes. Lines must not cross. */

@@ -44,9 +44,8 @@ export interface SnappedTo {
 export function snapSeen(of: Pick<Planting, 'grounds'>, surroundings: Surroundings, sight: Sight, wish: SnapWish): Seen | null {
   const seen = placeSeen(of, surroundings, sight)
   if (wish.face) return seen && onFace(seen, surroundings)
-  const limit = seen ? Math.sqrt((seen.place.x - sight.origin[0]) ** 2 + (seen.place.y - sight.origin[1]) ** 2 + (seen.place.z - sight.origin[2]) ** 2) : sight.reach
   // What stands a little behind the place that is seen is meant as well: the far corner of a sill.
-  const reach = limit * (1 + wish.within) + BEHIND
+  const reach = (seen?.away ?? sight.reach) * (1 + wish.within) + BEHIND
   const features = thingsOf(surroundings.things, MESH).flatMap((solid) => {
     const feature = of.grounds.includes(solid.placed.id) ? featureSeen(solid, sight, wish, reach) : null
     return feature ? [{ feature, ground: solid.placed.id }] : []
@@ -69,8 +68,8 @@ function onFace(seen: Seen, { things }: Surroundings): Seen {
 /** How far behind what is seen before them features may lie, m. */
 const BEHIND = 0.05
 
-/** Where a line of sight first meets what a planting grows on; null when it does not. */
-export function placeSeen({ grounds }: Pick<Planting, 'grounds'>, surroundings: Surroundings, sight: Sight): Seen | null {
+/** Where a line of sight first meets what a planting grows on, and how far away, m; null when it does not. */
+export function placeSeen({ grounds }: Pick<Planting, 'grounds'>, surroundings: Surroundings, sight: Sight): (Seen & { readonly away: number }) | null {
   const hits = groundsOf(grounds, surroundings).flatMap((ground) => {
     const hit = ground.pick(sight)
     return hit ? [{ ground: ground.id, ...hit }] : []

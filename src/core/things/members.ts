@@ -25,6 +25,11 @@ export interface MemberId {
   readonly high: number
 }
 
+/** What one instance is told apart by. */
+export function keyOfMember({ planting, low, high }: MemberId): string {
+  return `${planting} ${high}:${low}`
+}
+
 /** Ids of instances as things name them, in their order. */
 export function membersFrom(ids: readonly MemberId[]): Members {
   const plantings = [...new Set(ids.map(({ planting }) => planting))]

@@ -169,7 +169,7 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline, groups.nameOfMember]
+const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {

@@ -1,6 +1,6 @@
 import type { Group } from '../../core/meadow.ts'
 import type { MemberId } from '../../core/things/members.ts'
-import { idsOf, membersFrom } from '../../core/things/members.ts'
+import { idsOf, keyOfMember, membersFrom } from '../../core/things/members.ts'
 import { newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne } from './editor.ts'
@@ -10,7 +10,7 @@ import { changeOne } from './editor.ts'
 /** Makes a group of instances and of other groups whole; those that were in groups leave them. Returns its id, null when it was refused. */
 export function addGroup(editor: Editor, ids: readonly MemberId[], groups: readonly string[]): string | null {
   const id = newId()
-  const own = new Set(ids.map(nameOfMember))
+  const own = new Set(ids.map(keyOfMember))
   const { groups: before } = editor.meadow()
   const name = `Group ${before.length + 1}`
   const done = editor.edit('Group', (draft) => {
@@ -22,14 +22,9 @@ export function addGroup(editor: Editor, ids: readonly MemberId[], groups: reado
 
 function without(group: Group, members: ReadonlySet<string>, groups: readonly string[]): Group {
   const ids = idsOf(group)
-  const kept = ids.filter((one) => !members.has(nameOfMember(one)))
+  const kept = ids.filter((one) => !members.has(keyOfMember(one)))
   const inner = group.groups.filter((one) => !groups.includes(one))
   return kept.length === ids.length && inner.length === group.groups.length ? group : { ...group, groups: inner, ...membersFrom(kept) }
-}
-
-/** What one instance is told apart by. */
-export function nameOfMember({ planting, low, high }: MemberId): string {
-  return `${planting} ${high}:${low}`
 }
 
 /** Dissolves a group: what is in it stays, in the group around it where there is one. */

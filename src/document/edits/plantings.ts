@@ -2,7 +2,7 @@ import type { ParamValue } from '../../core/kinds.ts'
 import type { Asset, Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { nameOfMix } from '../mix-name.ts'
-import { newCondition, newId, newPlanting, PLANTING_COLOURS } from '../new-planting.ts'
+import { newCondition, newId, newPlanting, newSeed, PLANTING_COLOURS } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne } from './editor.ts'
 
@@ -58,7 +58,7 @@ export function setGrounds(editor: Editor, id: string, grounds: string[]): void 
 }
 
 export function throwAgain(editor: Editor, id: string): void {
-  const seed = crypto.getRandomValues(new Uint32Array(1))[0]
+  const seed = newSeed()
   changePlanting(editor, id, 'Throw again', (planting) => void (planting.seed = seed))
 }
 
@@ -91,7 +91,7 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
         kind,
         name: nameOfMix(mix, meadow.assets),
         colour: PLANTING_COLOURS[draft.plantings.length % PLANTING_COLOURS.length],
-        seed: crypto.getRandomValues(new Uint32Array(1))[0],
+        seed: newSeed(),
         mix,
         grounds,
         // Nothing grows through what is to be kept clear of.

@@ -1,6 +1,6 @@
 import type { Members, SpacedRun } from '../../core/meadow.ts'
 import type { MemberId } from '../../core/things/members.ts'
-import { idsOf, membersFrom } from '../../core/things/members.ts'
+import { idsOf, keyOfMember, membersFrom } from '../../core/things/members.ts'
 import { newId } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne, removeOne } from './editor.ts'
@@ -12,15 +12,15 @@ export type NewRun = Omit<SpacedRun, 'id' | 'name' | keyof Members> & { readonly
 
 const KINDS: Readonly<Record<SpacedRun['kind'], string>> = { line: 'Row', ring: 'Ring', path: 'Run along a path' }
 
-/** Keeps a run; a member of another run leaves that. Returns its id, null when it was refused. */
+/** Keeps a run; others that had any of its members are forgotten. Returns its id, null when it was refused. */
 export function addRun(editor: Editor, name: string, { ids, ...shape }: NewRun, gesture?: string): string | null {
   const id = newId()
-  const own = new Set(ids.map(({ low, high }) => `${high}:${low}`))
+  const own = new Set(ids.map(keyOfMember))
   const done = editor.edit(
     name,
     (draft) => {
       const before = editor.meadow().runs
-      const left = before.filter((run) => !idsOf(run).some(({ low, high }) => own.has(`${high}:${low}`)))
+      const left = before.filter((run) => !idsOf(run).some((one) => own.has(keyOfMember(one))))
       if (left.length < before.length) draft.runs = left
       draft.runs.push({ id, name: `${KINDS[shape.kind]} ${draft.runs.length + 1}`, ...shape, ...membersFrom(ids) })
     },

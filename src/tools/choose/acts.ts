@@ -4,14 +4,16 @@ import type { Vector } from '../../core/hand/frames.ts'
 import type { Quaternion } from '../../core/math/quaternion.ts'
 import { multiply, normalised, turned } from '../../core/math/quaternion.ts'
 import { random } from '../../core/math/random.ts'
-import type { Asset } from '../../core/meadow.ts'
 import type { Becomes, HandGesture, InstanceAt } from '../../document/edits/hands.ts'
 import { changeByHand, letGo } from '../../document/edits/hands.ts'
 import { newGesture } from '../../document/history.ts'
+import { newSeed } from '../../document/new-planting.ts'
 import type { Chosen } from '../../state/chosen.ts'
 import { countChosen, standing } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { notify } from '../../state/notices.ts'
+import type { PartOf } from '../of-mix.ts'
+import { oneOf } from '../of-mix.ts'
 
 /** What can be done with what is chosen. */
 
@@ -27,6 +29,16 @@ export interface Held extends HandGesture {
 export async function hold(session: FieldSession, chosen: Chosen): Promise<Held> {
   await atRest(session)
   return { instances: standing(session.instances, chosen), gesture: newGesture(), before: session.meadow().hands }
+}
+
+/** Takes hold once a gesture: what goes on with it begins from where things stood before it. */
+export function holdByGesture(session: FieldSession): (chosen: Chosen, gesture: string | undefined) => Promise<Held> {
+  let last: { readonly gesture: string | undefined; readonly held: Promise<Held> } | null = null
+  return (chosen, gesture) => {
+    const own = gesture !== undefined && last?.gesture === gesture ? last : { gesture, held: hold(session, chosen) }
+    last = own
+    return own.held
+  }
 }
 
 function atRest({ store }: FieldSession): Promise<void> {
@@ -59,18 +71,17 @@ export function changeHeld(session: FieldSession, held: Held, does: string, beco
 }
 
 /** Moves by a way, m: on the terrain each keeps its height above the ground, and `up` comes to that. */
-export function movedBy(session: FieldSession, [dx, up, dz]: readonly [number, number, number]): (at: InstanceAt) => Becomes {
-  return (at) => ({ place: placeOver(session, at, dx, dz, up) })
+export function movedBy(session: FieldSession, [dx, up, dz]: Vector): (at: InstanceAt) => { readonly place: Vector } {
+  return (at) => {
+    const [x, y, z] = placeOver(session, at, at.place[0] + dx, at.place[2] + dz)
+    return { place: [x, y + up, z] }
+  }
 }
 
-function placeOver(session: FieldSession, { place: [x, y, z], ground }: InstanceAt, dx: number, dz: number, up: number): Vector {
+/** A place over the plan at which a thing on the terrain has the height above it that it has now; elsewhere its height stays. */
+export function placeOver(session: FieldSession, { place: [x, y, z], ground }: InstanceAt, toX: number, toZ: number): Vector {
   const height = terrainHeight(session)
-  return [x + dx, y + up + (ground === TERRAIN_ID ? height(x + dx, z + dz) - height(x, z) : 0), z + dz]
-}
-
-/** Moves over the plan, m. */
-export function movedOver(session: FieldSession, [dx, dz]: readonly [number, number]): (at: InstanceAt) => { readonly place: Vector } {
-  return (at) => ({ place: placeOver(session, at, dx, dz, 0) })
+  return [toX, y + (ground === TERRAIN_ID ? height(toX, toZ) - height(x, z) : 0), toZ]
 }
 
 /** A turn about an axis of length 1, degrees. */
@@ -164,22 +175,20 @@ export async function takeOut(session: FieldSession, chosen: Chosen): Promise<bo
 /** What things are swapped for: assets with shares, thrown by a seed; and what of turn and size they keep. */
 export interface SwapFor {
   readonly name: string
-  readonly mix: readonly { readonly asset: Asset; readonly share: number }[]
+  readonly mix: readonly PartOf[]
   readonly keep: { readonly turn: boolean; readonly size: boolean }
 }
 
 /** Puts other assets in their places. What is not kept comes upright and of natural size, turned at random. */
 export async function swapFor(session: FieldSession, chosen: Chosen, { name, mix, keep }: SwapFor): Promise<boolean> {
-  const whole = mix.reduce((sum, { share }) => sum + share, 0)
-  if (!(whole > 0)) {
+  if (mix.length === 0) {
     notify('word', 'That mix is empty; choose an asset, or a planting with a mix.')
     return false
   }
-  const seed = crypto.getRandomValues(new Uint32Array(1))[0]
+  const seed = newSeed()
   const held = await hold(session, chosen)
   return changeHeld(session, held, `Swap for ${name}`, ({ low, high }) => {
-    let left = whole * random(seed, low, high, 5)
-    const taken = mix.find(({ share }) => (left -= share) < 0) ?? mix[mix.length - 1]
+    const taken = oneOf(mix, random(seed, low, high, 5)) ?? mix[0]
     return {
       asset: taken.asset.number,
       ...(!keep.turn && { turn: turnAbout([0, 1, 0], 360 * random(seed, low, high, 6)) }),

@@ -108,8 +108,7 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
       else if (picking && !drawn) {
         state.setState({ picking: null })
         void pickFor(desk, at, picking, chosen)
-      }
-      else if (drawn && drawn.length >= 4) {
+      } else if (drawn && drawn.length >= 4) {
         take(chosenInside(desk, values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn), at)
       } else if (under) take(onlyOne(instanceAt(under)), at)
       else if (!at.shift && !at.alt) put(NOTHING_CHOSEN)

@@ -3,6 +3,7 @@ import type { Vector } from '../../core/hand/frames.ts'
 import type { Chosen } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { notify } from '../../state/notices.ts'
+import { groundsSeen } from '../eyes.ts'
 import { changeHeld, hold } from './acts.ts'
 
 /** Ways that things can be dropped. */
@@ -29,7 +30,7 @@ export async function dropAlong(session: FieldSession, chosen: Chosen, drop: Dro
   const held = await hold(session, chosen)
   const { instances } = held
   const [x, y, z] = DROPS[drop].way
-  const grounds = [TERRAIN_ID, ...session.meadow().meshes.filter(({ visible }) => visible).map(({ id }) => id)]
+  const grounds = groundsSeen(session.meadow())
   const from = (place: Vector, before: number) => ({ origin: [place[0] - x * before, place[1] - y * before, place[2] - z * before] as const, direction: [x, y, z] as const, reach: FAR })
   const seen = await session.see(instances.map(({ place }) => from(place, BEFORE)), grounds)
   // What is buried falls from above.

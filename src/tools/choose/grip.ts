@@ -1,4 +1,3 @@
-import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { Vector } from '../../core/hand/frames.ts'
 import type { InstanceAt } from '../../document/edits/hands.ts'
 import type { Desk, Pointer } from '../define.ts'
@@ -16,9 +15,4 @@ export function gripOf(desk: Desk, { x, y }: Pick<Pointer, 'x' | 'y'>, thing: In
     best = place
   }
   return best
-}
-
-/** What things are set to: the terrain and all meshes that are seen. */
-export function groundsToSnap({ session }: Pick<Desk, 'session'>): string[] {
-  return [TERRAIN_ID, ...session.meadow().meshes.filter(({ visible }) => visible).map(({ id }) => id)]
 }

@@ -8,7 +8,7 @@ import type { Picking } from '../../state/field-tool.ts'
 import { notify } from '../../state/notices.ts'
 import type { Desk, Pointer } from '../define.ts'
 import { changeHeld, hold, middleOf } from './acts.ts'
-import { groundsToSnap } from './grip.ts'
+import { groundsSeen } from '../eyes.ts'
 import { thingUnder } from './under.ts'
 
 /** What can be taken over from one thing. */
@@ -38,7 +38,7 @@ export async function pickFor(desk: Desk, at: Pointer, { what, take }: Picking, 
 async function modelUnder(desk: Desk, at: Pointer): Promise<Model | null> {
   const found = thingUnder(desk, at)
   if (found) return { thing: instanceAt(found) }
-  const [seen] = await desk.session.see([desk.view.sight(at.x, at.y)], groundsToSnap(desk), { kinds: [], within: 0, face: true })
+  const [seen] = await desk.session.see([desk.view.sight(at.x, at.y)], groundsSeen(desk.session.meadow()), { kinds: [], within: 0, face: true })
   return seen?.on?.kind === 'face' ? { face: seen } : null
 }
 

@@ -4,11 +4,12 @@ import type { RowOf } from '../../state/chosen.ts'
 import { instanceAt } from '../../state/chosen.ts'
 import { dragEdits } from '../../state/own-task.ts'
 import type { Desk, Pointer } from '../define.ts'
+import { groundsSeen } from '../eyes.ts'
 import { createSnapper } from '../snap/snapper.ts'
 import type { Held } from './acts.ts'
-import { changeHeld, hold, movedOver } from './acts.ts'
+import { changeHeld, hold, movedBy } from './acts.ts'
 import { copyTo, keepStep } from './duplicate.ts'
-import { gripOf, groundsToSnap } from './grip.ts'
+import { gripOf } from './grip.ts'
 
 /** Up to so many things follow a drag themselves; of more, their marks do. */
 const MOST_LIVE = 120
@@ -45,7 +46,7 @@ export function createMover(desk: Desk): Mover {
 
   /** Where the pointer means it to go; told soon. */
   function aim(own: Moving, at: Pointer, how: 'look' | 'sure', then: () => void): void {
-    snapper[how](at, groundsToSnap(desk), (seen) => {
+    snapper[how](at, groundsSeen(session.meadow()), (seen) => {
       const on = seen?.on ? null : view.pick(at.x, at.y)
       if (seen?.on) own.to = { place: [seen.place.x, seen.place.y, seen.place.z] }
       else if (on) own.to = { by: [on.x - own.from[0], on.z - own.from[1]] }
@@ -56,7 +57,7 @@ export function createMover(desk: Desk): Mover {
   /** How a drag moves one thing. */
   function movedTo({ to, grip }: Moving): ((at: InstanceAt) => { readonly place: Vector }) | null {
     if (!to) return null
-    if ('by' in to) return to.by[0] !== 0 || to.by[1] !== 0 ? movedOver(session, to.by) : null
+    if ('by' in to) return to.by[0] !== 0 || to.by[1] !== 0 ? movedBy(session, [to.by[0], 0, to.by[1]]) : null
     return ({ place }) => ({ place: [place[0] + to.place[0] - grip[0], place[1] + to.place[1] - grip[1], place[2] + to.place[2] - grip[2]] })
   }
 

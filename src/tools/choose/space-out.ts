@@ -8,7 +8,7 @@ import type { AlongLine } from '../../core/outlines/along.ts'
 import { alongOutline } from '../../core/outlines/along.ts'
 import { isClosed } from '../../core/outlines/outline.ts'
 import type { MemberId } from '../../core/things/members.ts'
-import { idsOf } from '../../core/things/members.ts'
+import { idsOf, keyOfMember } from '../../core/things/members.ts'
 import { addRun, setRun } from '../../document/edits/runs.ts'
 import type { InstanceAt } from '../../document/edits/hands.ts'
 import type { Chosen } from '../../state/chosen.ts'
@@ -16,7 +16,7 @@ import { chosenOf } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { notify } from '../../state/notices.ts'
 import type { Held } from './acts.ts'
-import { changeHeld, hold, terrainHeight } from './acts.ts'
+import { changeHeld, hold, holdByGesture, placeOver, terrainHeight } from './acts.ts'
 
 /** What things can be spaced out along. */
 export const SPACE_ALONG = {
@@ -95,37 +95,25 @@ function write(session: FieldSession, held: Held, ids: readonly MemberId[], run:
   const frame = frameOf(session, run.ground)
   const places = placesOfRun(run, ids.length, run.path ? pathOf(session, run.path) : null)
   if (!frame || places.length === 0) return
-  const slots = new Map(ids.map((id, k) => [nameOfMember(id), k]))
+  const slots = new Map(ids.map((id, k) => [keyOfMember(id), k]))
   const inWorld = (at: InstanceAt): Vector => {
-    const [x, y, z] = places[slots.get(nameOfMember(at)) ?? 0]
+    const [x, y, z] = places[slots.get(keyOfMember(at)) ?? 0]
     // Paths lie in the plan of the world.
-    if (run.kind === 'path') return ontoTerrain(session, at, x, z)
+    if (run.kind === 'path') return placeOver(session, at, x, z)
     return frame.placeToWorld([x, y ?? frame.placeToOwn(at.place)[1], z])
   }
   changeHeld(session, held, 'Space out', (at) => ({ place: inWorld(at) }))
 }
 
-/** A place over the plan at which a thing has the height above the terrain that it had. */
-function ontoTerrain(session: FieldSession, { place: [x, y, z], ground }: InstanceAt, toX: number, toZ: number): Vector {
-  const height = terrainHeight(session)
-  return [toX, y + (ground === TERRAIN_ID ? height(toX, toZ) - height(x, z) : 0), toZ]
-}
-
 /** Changes numbers of runs one after the other: those of one gesture begin from where the members stood before it. */
 export function runChanger(session: FieldSession) {
-  let last: { readonly gesture: string; readonly held: Promise<Held> } | null = null
+  const take = holdByGesture(session)
   return (run: SpacedRun, change: Partial<Pick<SpacedRun, 'spacing' | 'arc' | 'to'>>, gesture?: string): void => {
     const ids = idsOf(run)
-    const own = gesture !== undefined && last?.gesture === gesture ? last : { gesture: gesture ?? '', held: hold(session, chosenOf(ids)) }
-    last = own
-    void own.held.then((held) => {
+    void take(chosenOf(ids), gesture).then((held) => {
       const now = session.meadow().runs.find(({ id }) => id === run.id)
       if (!now || !setRun(session, run.id, nameOf(ids.length), change, held.gesture)) return
       write(session, held, ids, { ...now, ...change })
     })
   }
-}
-
-function nameOfMember({ planting, low, high }: MemberId): string {
-  return `${planting} ${high}:${low}`
 }

@@ -8,6 +8,7 @@ import type { ActiveTool, Desk, Pointer } from '../define.ts'
 import { defineTool, openOf, setToolValue, stepOfKey } from '../define.ts'
 import { createSnapper } from '../snap/snapper.ts'
 import { terrainHeight } from '../choose/acts.ts'
+import { mostOf } from '../of-mix.ts'
 import { putThings, setPeg } from './put.ts'
 import { rowBetween } from './row-between.ts'
 import type { Look } from './stand.ts'
@@ -61,7 +62,7 @@ export const place = defineTool({
     const { asset } = values()
     const { assets } = desk.session.meadow()
     if (!assets.some(({ id }) => id === asset)) {
-      const most = [...open.mix].sort((a, b) => b.share - a.share)[0]?.asset ?? assets[0]?.id
+      const most = mostOf(open, assets)
       if (most === undefined) return 'The nursery is empty; bring in a model first.'
       setToolValue(desk.state, 'place', 'asset', most)
     }

@@ -6,6 +6,7 @@ import type { Seen } from '../../core/plantings/ask.ts'
 import { addSingles } from '../../document/edits/hands.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import { terrainHeight, turnAbout } from '../choose/acts.ts'
+import { oneOf, partsOfMix } from '../of-mix.ts'
 import { normalOf } from './row-between.ts'
 
 /** How a thing is turned about its own up, degrees, and sized. */
@@ -49,12 +50,7 @@ export function standOf({ stands, lift, along }: Standing, { place: at, on }: Se
 /** Places one of a planting's mix, by its shares, as the planting says how things stand. */
 export function placeOne(session: FieldSession, planting: Planting, seen: Seen): boolean {
   const { assets } = session.meadow()
-  const mix = planting.mix.flatMap(({ asset, share }) => {
-    const found = assets.find(({ id }) => id === asset)
-    return found && share > 0 ? [{ asset: found, share }] : []
-  })
-  let dice = Math.random() * mix.reduce((sum, { share }) => sum + share, 0)
-  const one = mix.find(({ share }) => (dice -= share) < 0) ?? mix.at(-1)
+  const one = oneOf(partsOfMix(planting.mix, assets), Math.random())
   if (!one) return false
   const stand = standOf({ stands: 'upright', lift: 0, along: 'up' }, seen, thrown(planting))
   return addSingles(session, `Place ${one.asset.name}`, [{ ...stand, planting: planting.id, ground: seen.ground, asset: one.asset.number }], terrainHeight(session)).length > 0

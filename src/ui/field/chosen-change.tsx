@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useStore } from 'zustand'
 import type { Span } from '../../core/kinds.ts'
 import { closed } from '../../core/stance/stance.ts'
+import { newSeed } from '../../document/new-planting.ts'
 import { atRandom, changeHeld, hold, swapFor } from '../../tools/choose/acts.ts'
 import type { Drop } from '../../tools/choose/drop.ts'
 import { dropAlong, DROPS } from '../../tools/choose/drop.ts'
@@ -10,13 +11,11 @@ import type { Taken } from '../../tools/choose/like.ts'
 import { PICKING_WORDS, TAKEN } from '../../tools/choose/like.ts'
 import { CHANGES, SWAPS } from '../../tools/choose/settings.ts'
 import { setToolValue, valuesOfTool } from '../../tools/define.ts'
+import { partsOfMix } from '../../tools/of-mix.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { SpanField } from '../params/span-field.tsx'
 import type { ActProps } from './act-props.ts'
 import { useField, useFieldState } from './field-context.ts'
-
-/** A throw of the dice. */
-const thrown = () => crypto.getRandomValues(new Uint32Array(1))[0]
 
 /** Settings that are kept while others are chosen. */
 function useKept(of: { readonly kind: string; readonly params: typeof CHANGES.params | typeof SWAPS.params | typeof COPIES.params }) {
@@ -42,7 +41,7 @@ export function AtRandom({ chosen }: ActProps) {
           <SpanField param={CHANGES.params[key]} value={values[key] as Span} onChange={(value) => set(key, value as Span)} />
         </label>
       ))}
-      <button type="button" className="text-action" onClick={() => void hold(session, chosen).then((held) => changeHeld(session, held, 'Turn and size at random', atRandom(thrown(), spans())))}>
+      <button type="button" className="text-action" onClick={() => void hold(session, chosen).then((held) => changeHeld(session, held, 'Turn and size at random', atRandom(newSeed(), spans())))}>
         throw again
       </button>
     </>
@@ -81,11 +80,7 @@ export function Swapping({ chosen }: ActProps) {
     const asset = assets.find(({ id }) => id === to)
     if (asset) return void swapFor(session, chosen, { name: asset.name, mix: [{ asset, share: 1 }], keep })
     const planting = plantings.find(({ id }) => id === to)
-    const mix = (planting?.mix ?? []).flatMap(({ asset: id, share }) => {
-      const found = assets.find((one) => one.id === id)
-      return found ? [{ asset: found, share }] : []
-    })
-    if (planting) void swapFor(session, chosen, { name: `the mix of ${planting.name}`, mix, keep })
+    if (planting) void swapFor(session, chosen, { name: `the mix of ${planting.name}`, mix: partsOfMix(planting.mix, assets), keep })
   }
   return (
     <>

@@ -1,9 +1,9 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useStore } from 'zustand'
 import type { InstanceAt } from '../../document/edits/hands.ts'
 import type { Chosen } from '../../state/chosen.ts'
 import type { Held } from '../../tools/choose/acts.ts'
-import { changeHeld, compassOf, hold, middleOf, movedBy, setTo, sizedBy, turnedBy } from '../../tools/choose/acts.ts'
+import { changeHeld, compassOf, hold, holdByGesture, middleOf, movedBy, setTo, sizedBy, turnedBy } from '../../tools/choose/acts.ts'
 import { valuesOfTool } from '../../tools/define.ts'
 import { TOOLS } from '../../tools/index.ts'
 import { NumberField } from '../params/number-field.tsx'
@@ -69,11 +69,9 @@ function standOfAll(instances: readonly InstanceAt[]): Amounts | null {
 /** Sets place, turn or size of what is chosen; what is dragged on begins from where things stood before. */
 function useAbsolute(chosen: Chosen) {
   const { session } = useField()
-  const last = useRef<{ readonly gesture: string; readonly held: Promise<Held> } | null>(null)
+  const take = useMemo(() => holdByGesture(session), [session])
   return (change: Partial<Amounts>, gesture?: string): void => {
-    const own = gesture !== undefined && last.current?.gesture === gesture ? last.current : { gesture: gesture ?? '', held: hold(session, chosen) }
-    last.current = own
-    void own.held.then((held) => changeHeld(session, held, 'Set', setTo(held.instances, change)))
+    void take(chosen, gesture).then((held) => changeHeld(session, held, 'Set', setTo(held.instances, change)))
   }
 }
 

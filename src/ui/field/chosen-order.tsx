@@ -3,13 +3,13 @@ import { useStore } from 'zustand'
 import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import { radiusOf, withRadius } from '../../core/hand/runs.ts'
 import type { SpacedRun } from '../../core/meadow.ts'
-import { idsOf } from '../../core/things/members.ts'
+import { idsOf, keyOfMember } from '../../core/things/members.ts'
+import { newSeed } from '../../document/new-planting.ts'
 import { addGroup, dissolveGroup, renameGroup } from '../../document/edits/groups.ts'
 import { removeRun } from '../../document/edits/runs.ts'
 import type { Chosen } from '../../state/chosen.ts'
 import { chosenOf, chooseWhere, shareOf, without } from '../../state/chosen.ts'
 import { groupsIn, membersOfGroup } from '../../state/groups.ts'
-import { nameOfMember } from '../../document/edits/groups.ts'
 import { grownBy, onlyOfAsset, onlyOfSort, sortsOf, whereHolds, withinPatch } from '../../tools/choose/others.ts'
 import { runChanger, SPACE_ALONG, spaceOut } from '../../tools/choose/space-out.ts'
 import { NumberField } from '../params/number-field.tsx'
@@ -86,8 +86,8 @@ export function Grouping({ chosen, onChoose }: ActProps) {
   const own = useMemo(() => groupsIn(groups, chosen, entered), [groups, chosen, entered])
   const [naming, setNaming] = useState<string | null>(null)
   const group = () => {
-    const inside = new Set(own.flatMap((id) => membersOfGroup(groups, id)).map(nameOfMember))
-    const alone = [...chosen].flatMap(([planting, ids]) => [...ids].map(([low, high]) => ({ planting, low, high }))).filter((one) => !inside.has(nameOfMember(one)))
+    const inside = new Set(own.flatMap((id) => membersOfGroup(groups, id)).map(keyOfMember))
+    const alone = [...chosen].flatMap(([planting, ids]) => [...ids].map(([low, high]) => ({ planting, low, high }))).filter((one) => !inside.has(keyOfMember(one)))
     addGroup(session, alone, own)
   }
   const inner = entered ? groups.find(({ id }) => id === entered) : undefined
@@ -218,7 +218,7 @@ function useShare(chosen: Chosen) {
     thrown,
     throwAgain() {
       const all = from.current?.part === chosen ? from.current.all : chosen
-      const part = shareOf(all, share, crypto.getRandomValues(new Uint32Array(1))[0])
+      const part = shareOf(all, share, newSeed())
       from.current = { all, part }
       tool.setState({ chosen: part })
     },

@@ -67,8 +67,7 @@ function pairsOf(flat: readonly number[]): [number, number][] {
 function PegMark({ peg: { id, name, ground, place } }: { readonly peg: Peg }) {
   const { session, landscape } = useField()
   const meshes = useFieldState((state) => state.history.meadow.meshes)
-  const height = terrainHeight(session)
-  const frame = groundFrame(ground, meshes, height)
+  const frame = groundFrame(ground, meshes, terrainHeight(session))
   const world = frame?.placeToWorld(place)
   const at = world && landscape?.project(world[0], world[2], world[1])
   if (!at || !frame) return null
@@ -78,8 +77,8 @@ function PegMark({ peg: { id, name, ground, place } }: { readonly peg: Peg }) {
     event.preventDefault()
     event.stopPropagation()
     if (!to) removePeg(session, id)
-    // Over the terrain it keeps its height above it.
-    else movePeg(session, id, frame.placeToOwn([to[0], world[1] + (ground === TERRAIN_ID ? height(to[0], to[1]) - height(world[0], world[2]) : 0), to[1]]))
+    // On the terrain it is kept by its height above it.
+    else movePeg(session, id, ground === TERRAIN_ID ? [to[0], place[1], to[1]] : frame.placeToOwn([to[0], world[1], to[1]]))
   }
   return (
     <g className="peg" tabIndex={0} role="button" aria-label={`${name}: the arrow keys move it, Delete takes it out`} onKeyDown={key}>

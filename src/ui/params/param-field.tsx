@@ -2,6 +2,7 @@ import { NativeSelect } from '@chakra-ui/react'
 import { Dices } from 'lucide-react'
 import type { ComponentType } from 'react'
 import type { ChoiceParam, FlagParam, FormulaParam, NumberParam, Param, ParamValue, RefParam, SeedParam, Span, SpanParam } from '../../core/kinds.ts'
+import { newSeed } from '../../document/new-planting.ts'
 import type { Histogram } from '../../runner/io-refs.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { SwitchRow } from '../parts/switch-row.tsx'
@@ -86,7 +87,7 @@ function SeedField({ param, value, disabled, onChange }: ParamFieldProps<SeedPar
   return (
     <span className="row">
       <NumberField label={param.label} value={value} unit="count" min={0} max={4294967295} step={1} disabled={disabled} onChange={(next) => next !== null && onChange(next)} />
-      <IconAction label="Throw again" disabled={disabled} onClick={() => onChange(crypto.getRandomValues(new Uint32Array(1))[0])}>
+      <IconAction label="Throw again" disabled={disabled} onClick={() => onChange(newSeed())}>
         <Dices />
       </IconAction>
     </span>

@@ -3,6 +3,7 @@ import { CHANNEL, draw, drawKeyOf, drawSalt, hashText, mix } from '../../math/ra
 import type { Outline } from '../../meadow.ts'
 import type { AlongLine, OnLine } from '../../outlines/along.ts'
 import { alongOutline } from '../../outlines/along.ts'
+import { outlineLength } from '../../outlines/measure.ts'
 import type { CandidateSource } from './plan.ts'
 import { appendSite } from './plan.ts'
 
@@ -48,7 +49,7 @@ export function sourceAlongLines(outlines: readonly Outline[], seed: number, str
   const salt = drawSalt(seed ^ 0x2f6b1d43)
   const limit = Math.min(STRETCH / strewing.every, MOST_IN_STRETCH)
   const stretches = stretchesOf(outlines, strewing.toSides)
-  const length = lengthOf(outlines)
+  const length = outlines.reduce((sum, outline) => sum + outlineLength(outline), 0)
   const covered = Math.max(1e-6, 2 * strewing.toSides * length + Math.PI * strewing.toSides ** 2 + 1e-2 * length)
   const count = length / strewing.every
   return {
@@ -74,10 +75,6 @@ export function sourceAlongLines(outlines: readonly Outline[], seed: number, str
 /** How far a place may lie from a line for anything to come to lie there, m. */
 export function reachOfLines({ toSides }: Pick<Strewing, 'toSides'>): number {
   return toSides + 1e-6
-}
-
-function lengthOf(outlines: readonly Outline[]): number {
-  return outlines.reduce((sum, outline) => sum + alongOutline(outline).reduce((own, { length }) => own + length, 0), 0)
 }
 
 /** The stretches of all lines, each line with an address half of its own that hangs on its name alone as far as no two agree. */
