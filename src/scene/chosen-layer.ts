@@ -14,21 +14,28 @@ export interface Moved {
   readonly move: Stand['place']
 }
 
-/** Marks of what is chosen and of what is under the pointer: a dot on each, seen from any distance, and boxes around the first. */
+/** Marks of what is chosen and of what is under the pointer: a dot on each, on a share of those that stand too closely to be told apart, and boxes around the first. */
 export interface ChosenLayer {
   readonly group: THREE.Group
   /** `places` x y z … of all that is chosen; boxes around those that are told one by one. */
-  set(places: Float32Array, boxed: readonly Marked[], hovered: Marked | null): void
+  set(places: Float32Array, boxed: readonly Marked[]): void
+  setHovered(hovered: Marked | null): void
   /** Shows dots and boxes of what is chosen moved, in the shader alone; null where they are. */
   move(by: Moved | null): void
   /** Boxes around what is about to be placed. */
   setGhost(ghost: readonly Marked[]): void
+  /** The next frame is drawn into a share of the canvas: dots keep their size on the screen. */
+  drawnAt(share: number): void
   dispose(): void
 }
 
 /** More boxes than this would hide what they are around. */
 export const MOST_BOXES = 400
 const DOT = 11
+/** Where dots would lie closer than one on so many px², a share of them is shown: all from near by, some of a million from afar. */
+const ROOM_OF_DOT = 260
+/** Cells along what is chosen that tell how closely it stands. */
+const CELLS = 48
 const CHOSEN = 0xe0a33a
 const HOVERED = 0xfffdf4
 
@@ -37,7 +44,9 @@ const EDGES = [0, 1, 1, 3, 3, 2, 2, 0, 4, 5, 5, 7, 7, 6, 6, 4, 0, 4, 1, 5, 2, 6,
 
 export function createChosenLayer(): ChosenLayer {
   const group = new THREE.Group()
-  const dots = new THREE.Points(new THREE.BufferGeometry(), dotMaterial())
+  /** How closely they stand, to the m². */
+  const density = { value: 0 }
+  const dots = new THREE.Points(new THREE.BufferGeometry(), dotMaterial(density))
   const boxes = linesOf(CHOSEN)
   const under = linesOf(HOVERED)
   const ghosts = linesOf(HOVERED)
@@ -49,11 +58,12 @@ export function createChosenLayer(): ChosenLayer {
   }
   return {
     group,
-    set(places, boxed, hovered) {
+    set(places, boxed) {
       place(dots, places)
+      density.value = densityOf(places)
       place(boxes, boxed.flatMap(edgesOf))
-      place(under, hovered ? edgesOf(hovered) : [])
     },
+    setHovered: (hovered) => place(under, hovered ? edgesOf(hovered) : []),
     move(by) {
       for (const object of [dots, boxes]) {
         object.matrixAutoUpdate = false
@@ -63,6 +73,7 @@ export function createChosenLayer(): ChosenLayer {
       }
     },
     setGhost: (ghost) => place(ghosts, ghost.slice(0, MOST_BOXES).flatMap(edgesOf)),
+    drawnAt: (share) => void (dots.material.size = DOT * share),
     dispose() {
       for (const object of [dots, boxes, under, ghosts]) {
         object.geometry.dispose()
@@ -81,15 +92,32 @@ function linesOf(color: number): THREE.LineSegments<THREE.BufferGeometry, THREE.
   return new THREE.LineSegments(new THREE.BufferGeometry(), new THREE.LineBasicMaterial({ color, depthTest: false, transparent: true, fog: false, toneMapped: false }))
 }
 
-/** A ring of constant size on the screen. */
-function dotMaterial(): THREE.PointsMaterial {
+/** How closely places x y z … stand in plan where any stand, to the m². */
+function densityOf(places: Float32Array): number {
+  const count = places.length / 3
+  const box = new THREE.Box2()
+  for (let k = 0; k < count; k++) box.expandByPoint(plan.set(places[3 * k], places[3 * k + 2]))
+  const cell = Math.max(0.01, box.max.x - box.min.x, box.max.y - box.min.y) / CELLS
+  const taken = new Set<number>()
+  for (let k = 0; k < count; k++) taken.add(Math.floor((places[3 * k] - box.min.x) / cell) * 2 * CELLS + Math.floor((places[3 * k + 2] - box.min.y) / cell))
+  return taken.size > 0 ? count / (taken.size * cell * cell) : 0
+}
+
+/** A ring with dark rims of constant size on the screen; `density` is how many stand on a m². */
+function dotMaterial(density: { value: number }): THREE.PointsMaterial {
   const material = new THREE.PointsMaterial({ color: CHOSEN, size: DOT, sizeAttenuation: false, depthTest: false, transparent: true, fog: false, toneMapped: false })
   material.onBeforeCompile = (shader) => {
+    shader.uniforms.density = density
+    shader.vertexShader = `uniform float density;\n${shader.vertexShader.replace('#include <fog_vertex>', `#include <fog_vertex>
+      float apart = projectionMatrix[1][1] * scale / gl_Position.w;
+      float share = apart * apart / (density * ${ROOM_OF_DOT}.0);
+      if (fract(float(gl_VertexID) * 0.6180340) > share) gl_Position = vec4(0.0, 0.0, 2.0, 1.0);`)}`
     shader.fragmentShader = shader.fragmentShader.replace('#include <clipping_planes_fragment>', 'float away = length(gl_PointCoord - 0.5);\nif (away > 0.5 || away < 0.2) discard;\nif (away > 0.38 || away < 0.28) diffuseColor.rgb = vec3(0.08);\n#include <clipping_planes_fragment>')
   }
   return material
 }
 
+const plan = new THREE.Vector2()
 const at = new THREE.Vector3()
 const there = new THREE.Vector3()
 const size = new THREE.Vector3()

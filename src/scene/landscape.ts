@@ -23,10 +23,9 @@ import { createPersonLayer } from './person-layer.ts'
 import { readBack } from './read-back.ts'
 import { aimSun, createSkyLight, createSun } from './sun.ts'
 import type { ViewStep } from './view.ts'
-import type { Marked, Moved } from './chosen-layer.ts'
 import { createChosenLayer } from './chosen-layer.ts'
-import type { Ghost } from '../state/field-tool.ts'
-import { GHOST, ghostBlock, rectAround } from './ghost.ts'
+import type { Marks } from './marks.ts'
+import { createMarks } from './marks.ts'
 import { createEye, within } from './view.ts'
 
 export interface GroundPoint {
@@ -50,16 +49,10 @@ export interface CardFacts {
 }
 
 /** The picture of one meadow, from outside React. */
-export interface Landscape {
+export interface Landscape extends Marks {
   setMeadow(meadow: Meadow, terrain: Terrain): void
   /** Shows patches and paths, one of them stronger. */
   setOutlines(outlines: readonly Outline[], selected: string | null): void
-  /** Marks what is chosen by dots (places x y z …, m), some of it by boxes too, and what is under the pointer. */
-  setMarks(places: Float32Array, boxed: readonly Marked[], hovered: Marked | null): void
-  /** Shows the marks of what is chosen moved, turned and sized about a place; null as they are. */
-  moveMarks(by: Moved | null): void
-  /** Shows things as they would stand if they were placed now, with their size boxes. */
-  setGhost(ghost: readonly Ghost[]): void
   /** Shows handles at a mesh, or at none. */
   holdMesh(id: string | null, grip: 'translate' | 'rotate' | 'scale'): void
   /** The handles at the mesh that is held, for whoever has the pointer. */
@@ -201,7 +194,7 @@ type Layers = ReturnType<typeof createLayers>
 
 /** Draws one frame; `wanted` is the full one. False when it was passed over. */
 function drawFrame({ renderer, scene, camera, invalidate, instances, growing }: LandscapeOptions, shown: Shown, layers: Layers, frame: HTMLElement, wanted: boolean): boolean {
-  const { eye, ground, pace, instancePicture, shelf, sun } = layers
+  const { eye, ground, pace, instancePicture, shelf, sun, chosen } = layers
   eye.beforeFrame()
   // Until the ground is there in full, frames stay coarse and quick.
   const unfinished = ground.update(camera, wanted)
@@ -213,7 +206,9 @@ function drawFrame({ renderer, scene, camera, invalidate, instances, growing }: 
   }
   shown.drawnAt = now
   const rest = wanted && !unfinished
-  const high = renderer.domElement.height * fillShare(renderer, frame, rest || !pace.slow ? 1 : SLOW_SHARE)
+  const share = fillShare(renderer, frame, rest || !pace.slow ? 1 : SLOW_SHARE)
+  const high = renderer.domElement.height * share
+  chosen.drawnAt(share)
   shown.drawn = { ...instancePicture.update(camera, high, pace.budget(rest)), groundTriangles: ground.triangles(), rest }
   if (rest) {
     // What only full frames show anew: far ground in the colours of what grows, marks, shadows.
@@ -241,28 +236,6 @@ function fillShare(renderer: THREE.WebGLRenderer, frame: HTMLElement, share: num
   canvas.style.transform = share === 1 ? '' : `scale(${1 / share})`
   renderer.setViewport(0, 0, frame.clientWidth * share, frame.clientHeight * share)
   return share
-}
-
-/** Marks of what is chosen, and what is about to be placed. */
-function marksOf({ chosen, instancePicture, pace }: Layers, shown: Shown): Pick<Landscape, 'setMarks' | 'moveMarks' | 'setGhost'> {
-  return {
-    setMarks(places, boxed, hovered) {
-      chosen.set(places, boxed, hovered)
-      pace.stirred()
-    },
-    moveMarks(by) {
-      chosen.move(by)
-      pace.stirred()
-    },
-    setGhost(ghost) {
-      const sizes = assetsByNumber(shown.meadow?.assets ?? [])
-      // Boxes of a whole row would hide it.
-      chosen.setGhost((ghost.length === 1 ? ghost : []).map(({ asset, stand }) => ({ ...stand, box: sizes.get(asset)?.size ?? [0.5, 0.5, 0.5] })))
-      const block = ghostBlock(ghost)
-      instancePicture.setTile(GHOST, GHOST, block, rectAround(block))
-      pace.stirred()
-    },
-  }
 }
 
 /** The picture of one meadow. */
@@ -305,7 +278,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       outlines.set(lines, selected, shown.terrain)
       pace.stirred()
     },
-    ...marksOf(layers, shown),
+    ...createMarks({ chosen: layers.chosen, instances: instancePicture, assets: () => shown.meadow?.assets ?? [], onChange: pace.stirred }),
     holdMesh: (id, grip) => meshes.hold(id, grip),
     handles,
     setTint(tint) {

@@ -2,7 +2,7 @@ import type { Block } from '../core/columns.ts'
 import { groundOfTile } from '../core/grow.ts'
 import type { Sight } from '../core/grounds/ground.ts'
 import type { IdSet } from '../core/hand/id-set.ts'
-import { idSet } from '../core/hand/id-set.ts'
+import { idSet, newIdSet } from '../core/hand/id-set.ts'
 import { random } from '../core/math/random.ts'
 import { conjugate, turned } from '../core/math/quaternion.ts'
 import type { Asset, Meadow } from '../core/meadow.ts'
@@ -30,12 +30,13 @@ export function countChosen(chosen: Chosen): number {
 }
 
 /** What of all that stands is taken by a test; of plantings that are shown and open to change. `block` may pass over whole blocks. */
-export function chooseWhere({ tiles }: InstanceTiles, meadow: Meadow, takes: (of: RowOf) => boolean, passes: (block: Block) => boolean = () => false): Chosen {
+export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of: RowOf) => boolean, passes: (block: Block) => boolean = () => false): Chosen {
   const open = new Set(meadow.plantings.filter(({ visible, locked }) => visible && !locked).map(({ id }) => id))
   const found = new Map<string, IdSet>()
-  for (const [planting, own] of tiles) {
+  const census = newCensus()
+  for (const [planting, own] of instances.tiles) {
     if (!open.has(planting)) continue
-    const ids: (readonly [number, number])[] = []
+    const ids = newIdSet()
     // One object for all rows: a million of them would be as many.
     const of = { planting, tile: '', block: null as unknown as Block, row: 0 }
     for (const [tile, { block }] of own) {
@@ -44,11 +45,15 @@ export function chooseWhere({ tiles }: InstanceTiles, meadow: Meadow, takes: (of
       of.block = block
       for (let row = 0; row < block.count; row++) {
         of.row = row
-        if (takes(of)) ids.push([block.idLow[row], block.idHigh[row]])
+        if (!takes(of)) continue
+        ids.add(block.idLow[row], block.idHigh[row])
+        census.count(block, row)
       }
     }
-    if (ids.length > 0) found.set(planting, idSet(ids))
+    if (ids.size > 0) found.set(planting, ids)
   }
+  // All that was taken stands: it need not be looked for again.
+  told.set(found, { instances, version: instances.version, facts: census.facts() })
   return found
 }
 
@@ -87,15 +92,29 @@ export function factsOf(instances: InstanceTiles, chosen: Chosen): ChosenFacts {
 }
 
 function gatherFacts(instances: InstanceTiles, chosen: Chosen): ChosenFacts {
-  const places = new Float32Array(3 * countChosen(chosen))
-  const byAsset = new Map<number, number>()
+  const census = newCensus()
+  eachStanding(instances, chosen, (_planting, _tile, block, row) => census.count(block, row))
+  return census.facts()
+}
+
+/** Counts rows, and gathers where they stand. */
+function newCensus() {
+  let places = new Float32Array(3 * 256)
   let there = 0
-  eachStanding(instances, chosen, (_planting, _tile, { position, asset }, row) => {
-    for (let c = 0; c < 3; c++) places[3 * there + c] = position[3 * row + c]
-    byAsset.set(asset[row], (byAsset.get(asset[row]) ?? 0) + 1)
-    there++
-  })
-  return { there, byAsset, places: places.subarray(0, 3 * there) }
+  const byAsset = new Map<number, number>()
+  return {
+    count({ position, asset }: Block, row: number): void {
+      if (3 * there === places.length) {
+        const wider = new Float32Array(2 * places.length)
+        wider.set(places)
+        places = wider
+      }
+      for (let c = 0; c < 3; c++) places[3 * there + c] = position[3 * row + c]
+      byAsset.set(asset[row], (byAsset.get(asset[row]) ?? 0) + 1)
+      there++
+    },
+    facts: (): ChosenFacts => ({ there, byAsset, places: places.slice(0, 3 * there) }),
+  }
 }
 
 /** A row as an instance in the world. */
@@ -115,7 +134,13 @@ export function instanceAt({ planting, tile, block, row }: RowOf): InstanceAt {
 
 /** Two choices together, or one without the other. */
 export function joined(a: Chosen, b: Chosen): Chosen {
-  return new Map([...new Set([...a.keys(), ...b.keys()])].map((planting) => [planting, idSet([...(a.get(planting) ?? []), ...(b.get(planting) ?? [])])]))
+  return new Map(
+    [...new Set([...a.keys(), ...b.keys()])].map((planting) => {
+      const both = newIdSet()
+      for (const ids of [a.get(planting), b.get(planting)]) for (const [low, high] of ids ?? []) both.add(low, high)
+      return [planting, both]
+    }),
+  )
 }
 
 export function without(a: Chosen, b: Chosen): Chosen {
@@ -152,28 +177,36 @@ const BESIDE = 0.004
  * The instance that a line of sight meets first: its box as the asset has it, turned and sized, with a little beside
  * for what is small; none that lies farther than `limit`, m.
  */
-export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'plantings' | 'assets'>, { origin, direction }: Sight, limit: number): RowOf | null {
+export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'plantings' | 'assets'>, sight: Sight, limit: number): RowOf | null {
   const assets = assetsByNumber(meadow.assets)
+  const crossed: { readonly planting: string; readonly tile: string; readonly block: Block; readonly from: number }[] = []
+  for (const { id, visible } of meadow.plantings) {
+    if (!visible) continue
+    for (const [tile, { block }] of tiles.get(id) ?? []) {
+      const from = metFrom(boxOfBlock(block, assets), sight, limit)
+      if (from < limit) crossed.push({ planting: id, tile, block, from })
+    }
+  }
+  // What is met in a near block hides all that begins behind it.
+  crossed.sort((a, b) => a.from - b.from)
   let best: RowOf | null = null
   let nearest = limit
   let beside: RowOf | null = null
   let nearestBeside = limit
-  for (const { id, visible } of meadow.plantings) {
-    if (!visible) continue
-    for (const [tile, { block }] of tiles.get(id) ?? []) {
-      if (!crosses(boxOfBlock(block, assets), origin, direction, nearest)) continue
-      for (let row = 0; row < block.count; row++) {
-        const away = hit(block, row, assets, origin, direction, nearest, 0)
-        if (away < nearest) {
-          nearest = away
-          best = { planting: id, tile, block, row }
-        } else if (!best) {
-          // What lies a little beside counts where nothing is met.
-          const close = hit(block, row, assets, origin, direction, nearestBeside, BESIDE)
-          if (close >= nearestBeside) continue
-          nearestBeside = close
-          beside = { planting: id, tile, block, row }
-        }
+  for (const { planting, tile, block, from } of crossed) {
+    if (from > nearest) break
+    for (let row = 0; row < block.count; row++) {
+      if (!mayMeet(block, row, assets, sight, nearest)) continue
+      const away = hit(block, row, assets, sight, 0)
+      if (away < nearest) {
+        nearest = away
+        best = { planting, tile, block, row }
+      } else if (!best) {
+        // What lies a little beside counts where nothing is met.
+        const close = hit(block, row, assets, sight, BESIDE)
+        if (close >= nearestBeside) continue
+        nearestBeside = close
+        beside = { planting, tile, block, row }
       }
     }
   }
@@ -187,19 +220,30 @@ const boxes = new WeakMap<Block, Float64Array>()
 export function boxOfBlock(block: Block, assets: ReadonlyMap<number, Asset>): Float64Array {
   const found = boxes.get(block)
   if (found) return found
-  const box = Float64Array.of(Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity)
   const { position, scale, asset, count } = block
+  let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
   let widest = 0
+  // Rows of one asset lie together: it is looked up where another one begins.
+  let number = -1
+  let side = 0
   for (let i = 0; i < count; i++) {
-    for (let c = 0; c < 3; c++) {
-      const value = position[3 * i + c]
-      if (value < box[c]) box[c] = value
-      if (value > box[c + 3]) box[c + 3] = value
+    const x = position[3 * i]
+    const y = position[3 * i + 1]
+    const z = position[3 * i + 2]
+    if (x < x0) x0 = x
+    if (x > x1) x1 = x
+    if (y < y0) y0 = y
+    if (y > y1) y1 = y
+    if (z < z0) z0 = z
+    if (z > z1) z1 = z
+    if (asset[i] !== number) {
+      number = asset[i]
+      side = Math.max(0, ...(assets.get(number)?.size ?? []))
     }
-    const size = assets.get(asset[i])?.size
-    const largest = size ? Math.max(size[0], size[1], size[2]) * Math.max(scale[3 * i], scale[3 * i + 1], scale[3 * i + 2]) : 0
+    const largest = side * Math.max(scale[3 * i], scale[3 * i + 1], scale[3 * i + 2])
     if (largest > widest) widest = largest
   }
+  const box = Float64Array.of(x0, y0, z0, x1, y1, z1)
   for (let c = 0; c < 3; c++) {
     box[c] -= DIAGONAL * widest
     box[c + 3] += DIAGONAL * widest
@@ -211,41 +255,53 @@ export function boxOfBlock(block: Block, assets: ReadonlyMap<number, Asset>): Fl
 /** No corner of a box that stands on its middle is farther from there than so many times its longest side. */
 const DIAGONAL = 1.3
 
-/** Whether a line of sight meets a box, with what may lie beside it, before it has gone too far. */
-function crosses(box: Float64Array, origin: Sight['origin'], direction: Sight['direction'], limit: number): boolean {
-  let [near, far] = [0, limit]
+/** How far along a line of sight a box begins, with what may lie beside it; infinite where it is not met, or too far off. */
+function metFrom(box: Float64Array, { origin, direction }: Sight, limit: number): number {
+  let near = 0
+  let far = limit
   const beside = BESIDE * Math.min(limit, Math.abs(box[0] - origin[0]) + Math.abs(box[2] - origin[2]) + Math.abs(box[1] - origin[1]))
   for (let c = 0; c < 3; c++) {
-    const [o, d, low, high] = [origin[c], direction[c], box[c] - beside, box[c + 3] + beside]
+    const low = box[c] - beside - origin[c]
+    const high = box[c + 3] + beside - origin[c]
+    const d = direction[c]
     if (Math.abs(d) < 1e-12) {
-      if (o < low || o > high) return false
+      if (low > 0 || high < 0) return Infinity
       continue
     }
-    const [a, b] = d > 0 ? [(low - o) / d, (high - o) / d] : [(high - o) / d, (low - o) / d]
-    if (a > near) near = a
-    if (b < far) far = b
+    near = Math.max(near, Math.min(low / d, high / d))
+    far = Math.min(far, Math.max(low / d, high / d))
   }
-  return near <= far
+  return near <= far ? near : Infinity
 }
 
-/** How far along a line of sight a row is met, or passed by so closely (see {@link BESIDE}); infinite where it is not. */
-function hit({ position: p, rotation: q, scale: s, asset }: Block, row: number, assets: ReadonlyMap<number, Asset>, [ox, oy, oz]: Sight['origin'], [dx, dy, dz]: Sight['direction'], limit: number, close: number): number {
-  const px = p[3 * row] - ox
-  const py = p[3 * row + 1] - oy
-  const pz = p[3 * row + 2] - oz
-  const along = px * dx + py * dy + pz * dz
+/** Whether the ball around a row, and what may lie beside it, comes near a line of sight: quick, as nearly all do not. */
+function mayMeet({ position: p, scale: s, asset }: Block, row: number, assets: ReadonlyMap<number, Asset>, { origin, direction }: Sight, limit: number): boolean {
+  const of = assets.get(asset[row])
+  if (!of) return false
+  const px = p[3 * row] - origin[0]
+  const py = p[3 * row + 1] - origin[1]
+  const pz = p[3 * row + 2] - origin[2]
+  const along = px * direction[0] + py * direction[1] + pz * direction[2]
+  const wide = of.size[0] * s[3 * row]
+  const tall = of.size[1] * s[3 * row + 1]
+  const deep = of.size[2] * s[3 * row + 2]
+  const radius = Math.sqrt(wide * wide + 4 * tall * tall + deep * deep) / 2
+  if (along < -radius || along - radius > limit) return false
+  const reach = radius + BESIDE * Math.max(along, 0)
+  return px * px + py * py + pz * pz - along * along <= reach * reach
+}
+
+/** How far along a line of sight a row's box is met, or passed by so closely (see {@link BESIDE}); infinite where it is not. */
+function hit({ position: p, rotation: q, scale: s, asset }: Block, row: number, assets: ReadonlyMap<number, Asset>, { origin: [ox, oy, oz], direction }: Sight, close: number): number {
   const of = assets.get(asset[row])
   if (!of) return Infinity
+  const [px, py, pz] = [p[3 * row] - ox, p[3 * row + 1] - oy, p[3 * row + 2] - oz]
   const [wide, tall, deep] = [of.size[0] * s[3 * row], of.size[1] * s[3 * row + 1], of.size[2] * s[3 * row + 2]]
-  const radius = Math.sqrt(wide * wide + 4 * tall * tall + deep * deep) / 2
-  if (along < -radius || along - radius > limit) return Infinity
-  const beside = close * Math.max(along, 0)
-  const off = px * px + py * py + pz * pz - along * along
-  if (off > (radius + beside) * (radius + beside)) return Infinity
+  const beside = close * Math.max(px * direction[0] + py * direction[1] + pz * direction[2], 0)
   // The line in the thing's own frame, against its box.
   const back = conjugate([q[4 * row], q[4 * row + 1], q[4 * row + 2], q[4 * row + 3]])
   const from = turned(back, [-px, -py, -pz])
-  const ahead = turned(back, [dx, dy, dz])
+  const ahead = turned(back, direction)
   let [near, far] = [0, Infinity]
   for (const [c, low, high] of [[0, -wide / 2, wide / 2], [1, 0, tall], [2, -deep / 2, deep / 2]] as const) {
     if (Math.abs(ahead[c]) < 1e-12) {

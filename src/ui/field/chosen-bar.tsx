@@ -9,7 +9,8 @@ import type { InstanceAt } from '../../document/edits/hands.ts'
 import { keepSelection, membersOf, removeSelection, renameSelection } from '../../document/edits/selections.ts'
 import { notify } from '../../state/notices.ts'
 import type { Chosen } from '../../state/chosen.ts'
-import { chooseWhere, countChosen, factsOf, NOTHING_CHOSEN, standing } from '../../state/chosen.ts'
+import { chooseWhere, countChosen, factsOf, instanceAt, NOTHING_CHOSEN, standing } from '../../state/chosen.ts'
+import type { Marked } from '../../scene/chosen-layer.ts'
 import { MOST_BOXES } from '../../scene/chosen-layer.ts'
 import { compassOf } from '../../tools/choose/acts.ts'
 import { setToolValue } from '../../tools/define.ts'
@@ -57,16 +58,16 @@ export function ChosenBar() {
   const instances = useMemo(() => (count > MOST_BOXES ? NONE : standing(grown.instances, chosen)), [grown, chosen, count])
   useEffect(() => {
     const byNumber = assetsByNumber(assets)
-    const marked = (one: InstanceAt) => ({ ...one, box: byNumber.get(one.asset)?.size ?? ([0.5, 0.5, 0.5] as const) })
-    const under = hovered && {
-      place: hovered.block.position.slice(3 * hovered.row, 3 * hovered.row + 3) as unknown as InstanceAt['place'],
-      turn: hovered.block.rotation.slice(4 * hovered.row, 4 * hovered.row + 4) as unknown as InstanceAt['turn'],
-      size: hovered.block.scale.slice(3 * hovered.row, 3 * hovered.row + 3) as unknown as InstanceAt['size'],
-      box: byNumber.get(hovered.block.asset[hovered.row])?.size ?? ([0.5, 0.5, 0.5] as const),
-    }
-    landscape?.setMarks(facts.places, instances.map(marked), under)
-  }, [landscape, facts, instances, assets, hovered])
-  useEffect(() => () => landscape?.setMarks(new Float32Array(0), [], null), [landscape])
+    landscape?.setMarks(facts.places, instances.map((one) => ({ ...one, box: boxOf(byNumber, one.asset) })))
+  }, [landscape, facts, instances, assets])
+  useEffect(() => landscape?.setHovered(hovered && { ...instanceAt(hovered), box: boxOf(assetsByNumber(assets), hovered.block.asset[hovered.row]) }), [landscape, hovered, assets])
+  useEffect(
+    () => () => {
+      landscape?.setMarks(new Float32Array(0), [])
+      landscape?.setHovered(null)
+    },
+    [landscape],
+  )
 
   if (count === 0) return <KeptOnly />
   return (
@@ -88,6 +89,11 @@ export function ChosenBar() {
 }
 
 const NONE: readonly InstanceAt[] = []
+
+/** How large an asset is, m; something small where it is not known. */
+function boxOf(assets: ReadonlyMap<number, Asset>, number: number): Marked['box'] {
+  return assets.get(number)?.size ?? [0.5, 0.5, 0.5]
+}
 
 /** Kept selections, to be had while nothing is chosen. */
 function KeptOnly() {
