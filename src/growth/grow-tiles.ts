@@ -9,7 +9,7 @@ import type { GrowerEvents } from './planting-state.ts'
 import type { Look, Neighbours, Row } from './neighbours.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import type { PlainTile, TouchState } from './touch-ups.ts'
-import { ALL_THERE, attach } from './touch-ups.ts'
+import { ALL_THERE, attach, reachFor } from './touch-ups.ts'
 import { bears, shareCovered } from './strokes.ts'
 import { lookAround, nameOfLook, nameOfThings, packNear, roomsOfTile } from './neighbours.ts'
 import type { Pool } from '../runner/pool.ts'
@@ -115,14 +115,15 @@ export async function attachTouchUps(run: Run, growing: Growing): Promise<TouchS
   const { row, facts: { plots }, planting, neighbours: { hand } } = growing
   if (!hand) return ALL_THERE
   const apart = PLANTINGS.get(planting.kind).apart(planting.params, plots.reduce((sum, { bounds: { x0, z0, x1, z1 } }) => sum + (x1 - x0) * (z1 - z0), 0))
+  const reach = reachFor(planting, run.meadow.assets, apart)
   const grow = tileGrower(run, growing, true)
   await sortRooms(run, growing.neighbours)
-  const pieces = piecesOf(growing).flat().filter(({ plot, rect }) => hand.touchesNear(plots[plot].ground, rect, plots[plot].reach + apart))
+  const pieces = piecesOf(growing).flat().filter(({ plot, rect }) => hand.touchesNear(plots[plot].ground, rect, plots[plot].reach + reach.widest))
   const keys = new Set(pieces.map(({ key }) => key))
   for (const key of [...row.plain.keys()]) if (!keys.has(key)) row.plain.delete(key)
   const stale = await staleOf(run, pieces, grow.plainStale)
   await inLanes(run, stale, grow.plain)
-  return attach(hand.touches, pieces.map(({ key }) => row.plain.get(key) as PlainTile), apart)
+  return attach(hand.touches, pieces.map(({ key }) => row.plain.get(key) as PlainTile), reach)
 }
 
 /** A tile that has grown, how far around it was looked, and at what. */
@@ -184,7 +185,7 @@ function tileGrower({ pool, events, signal }: Run, { planting, row, facts, setup
     /** The tile as the rules make it, kept beside what is shown. */
     async plain(piece: Piece): Promise<void> {
       const { block, reach, seen, missing } = await growOne(piece, 1)
-      row.plain.set(piece.key, { name: nameOf(piece, reach, seen), reach, block, missing })
+      row.plain.set(piece.key, { name: nameOf(piece, reach, seen), ground: plots[piece.plot].ground, reach, block, missing })
     },
     /** Only the lowest keys: such a tile stands for nothing. */
     async coarse(piece: Piece, part: number): Promise<void> {

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { groundOfTile } from '../core/grow.ts'
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import { shapeToBytes } from '../core/grounds/mesh-shape.ts'
 import { heightAt } from '../core/grounds/terrain.ts'
 import { normalised } from '../core/math/quaternion.ts'
@@ -24,6 +25,9 @@ const terrain = hilly(SIZE, 65)
 const onTerrain = (x: number, z: number) => heightAt(terrain, x, z)
 const heights = heightsToBytes(Float32Array.from(terrain.heights))
 const heightsName = await hashBytes(heights)
+/** Other hills on a plateau 40 m higher. */
+const raised = Float32Array.from(terrain.heights, (height, k) => 40 - 0.5 * height + 3 * Math.sin(k / 9))
+const RAISED = { ...newMeadow('Raised', await hashBytes(heightsToBytes(raised)), { samples: 65, size: SIZE }).ground }
 const board = meshOf({ id: 'board', role: 'ground', shape: 'board-shape', position: [0, 30, 0], turn: [20, 30, 40], size: 2 })
 const boardShape = shapeToBytes(boxShape(4, 3, 2))
 const ASSETS = [assetOf('a', 0.3), assetOf('b', 0.5)]
@@ -53,6 +57,7 @@ function bench(meadow = meadowOf()) {
   const desk = deskWith(meadow)
   const pool = createInlinePool(1)
   pool.share({ type: 'terrain', name: terrainName(meadow), heights: Float32Array.from(terrain.heights), columns: 65, rows: 65, sizeX: SIZE, sizeZ: SIZE })
+  pool.share({ type: 'terrain', name: terrainName({ ...meadow, ground: RAISED }), heights: raised, columns: 65, rows: 65, sizeX: SIZE, sizeZ: SIZE })
   pool.share({ type: 'bytes', name: 'board-shape', bytes: boardShape })
   const states = new Map<string, PlantingState>()
   const tiles = new Map<string, Row[]>()
@@ -252,12 +257,13 @@ describe('touch-ups', () => {
       fc.double({ min: 0.2, max: 3, noNaN: true }).map((share) => ({ ...one, mix: [{ asset: 'a', share }, { asset: 'b', share: 1 }] })),
       fc.double({ min: 2, max: 40, noNaN: true }).map((to) => ({ ...one, habitat: [condition('slope', { slope: { from: null, to } })] })),
       fc.double({ min: 0, max: 2, noNaN: true }).map((room) => ({ ...one, params: { ...one.params, room } })),
+      fc.constantFrom(ground, RAISED),
     )
     let attached = 0
     await fc.assert(
       fc.asyncProperty(fc.array(changes, { minLength: 1, maxLength: 3 }), async (steps) => {
         for (const step of steps) {
-          bed.desk.set((meadow) => ({ ...meadow, plantings: [step] }))
+          bed.desk.set((meadow) => ('blob' in step ? { ...meadow, ground: step } : { ...meadow, plantings: [step] }))
           await bed.grow()
           const { there = 0, anew = 0, loose = 0 } = bed.state() ?? {}
           expect(there + anew + loose).toBe(30)
@@ -283,10 +289,11 @@ describe('touch-ups', () => {
     const plainly = bench(meadowOf([rule({ room: 0 }, { seed: 99 })]))
     const ruled = await plainly.grow()
     await bed.grow()
-    // By brute force: all pairs within the spacing, the nearest first.
+    // By brute force: all pairs in reach (of a share of two thirds, and of one), the nearest first.
+    const reach = [1.15 * Math.sqrt(1 + 2.4 / 2), 1.15 * Math.sqrt(1 + 2.4 * 2)]
     const pairs = some.flatMap((touch, k) => ruled.flatMap((row) => {
-      const away = Math.hypot(...touch.place.map((value, c) => value - row.place[c]))
-      return row.asset === touch.asset && away <= 1.15 ? [{ k, row, away }] : []
+      const away = Math.hypot(touch.place[0] - row.place[0], touch.place[2] - row.place[2])
+      return row.asset === touch.asset && away <= reach[row.asset] ? [{ k, row, away }] : []
     })).sort((a, b) => a.away - b.away)
     const [touches, rows] = [new Set<number>(), new Set<string>()]
     for (const { k, row } of pairs)
@@ -319,8 +326,39 @@ describe('touch-ups', () => {
       expect(bed.state()).toEqual({ there: some.length, anew: 0, loose: 0 })
       bed.close()
     }
-    expect(found['of one asset']).toBeGreaterThanOrEqual(0.95)
-    expect(found['of a mix']).toBeGreaterThanOrEqual(0.6)
+    for (const share of Object.values(found)) expect(share).toBeGreaterThanOrEqual(0.95)
+  })
+
+  it('hold where the ground is another one: by id, and as many attached anew as on the ground before', async () => {
+    const anewOn = async (other: boolean) => {
+      const bed = bench()
+      const some = (await bed.grow()).filter((_, k) => k % 7 === 0)
+      change(bed, some.map((at) => ({ at, to: { tint: 0x00ff00ff } })))
+      await bed.grow()
+      if (other) bed.desk.set((meadow) => ({ ...meadow, ground: RAISED }))
+      await bed.grow()
+      expect(bed.state()).toEqual({ there: some.length, anew: 0, loose: 0 })
+      bed.desk.set((meadow) => ({ ...meadow, plantings: [rule({ spacing: 1.1 })] }))
+      await bed.grow()
+      bed.close()
+      return bed.state()
+    }
+    expect(await anewOn(true)).toEqual(await anewOn(false))
+  })
+
+  it('stay on their own ground: of what grew on a board, nothing on the terrain below takes them', async () => {
+    const grounds = [TERRAIN_ID, 'board']
+    const bed = bench(meadowOf([rule({}, { grounds })]))
+    const above = (await bed.grow()).filter(({ ground }) => ground === 'board').slice(0, 12)
+    change(bed, above.map((at) => ({ at, to: { size: [3, 3, 3] } })))
+    await bed.grow()
+    bed.desk.set((meadow) => ({ ...meadow, plantings: [rule({}, { grounds, seed: 77 })] }))
+    const large = (await bed.grow()).filter(({ size }) => size[1] > 2)
+    expect(above.length).toBeGreaterThan(5)
+    expect(large.length).toBe(bed.state()?.anew)
+    expect(large.length).toBeGreaterThan(2)
+    expect(new Set(large.map(({ ground }) => ground))).toEqual(new Set(['board']))
+    bed.close()
   })
 
   it('let go: what the rule made stands on as singles, exactly, whatever the rule does then', async () => {
