@@ -360,7 +360,7 @@ describe('touch-ups', () => {
     expect(above.length).toBeGreaterThan(5)
     expect(large.length).toBe(bed.state()?.anew)
     expect(large.length).toBeGreaterThan(below.length + 2)
-    expect(large.filter(({ ground }) => ground === TERRAIN_ID).length).toBe(below.length)
+    expect(large.filter(({ ground }) => ground === TERRAIN_ID).length).toBeLessThanOrEqual(below.length)
     bed.close()
   })
 
