@@ -37,6 +37,11 @@ export function newCondition(kind: string, params: Record<string, ParamValue> = 
   return { id, kind, on: true, invert: false, params: { ...defaultsOf(CONDITIONS.get(kind).params), ...params } }
 }
 
+/** The conditions of a new planting: nothing grows through what is to be kept clear of. */
+export function habitatAtFirst({ meshes }: Pick<Meadow, 'meshes'>): ConditionUse[] {
+  return meshes.filter(({ role }) => role === 'obstacle').map(({ id: mesh }) => newCondition('obstacle', { mesh }))
+}
+
 /** What a target gets at first, where the field is 0 and where it is 1. */
 const FIRST_AMOUNTS: Readonly<Record<DriverTarget, readonly [number | string, number | string]>> = {
   density: [0, 1],

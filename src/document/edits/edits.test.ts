@@ -314,6 +314,13 @@ describe('the edits of a meadow', () => {
     expect(added('strewn')).toMatchObject({ every: Number((own / 2).toPrecision(2)) })
   })
 
+  it('let no new planting grow through what is to be kept clear of, whether it is added or strewn', () => {
+    const desk = deskWith({ ...start, meshes: [meshOf({ id: 'rock', role: 'obstacle' }), meshOf({ id: 'sky', role: 'scenery' })] })
+    const line = { line: [0, 0, 5, 5], smooth: true, planting: null, mix: [{ asset: start.assets[0].id, share: 1 }], params: along.firstStrewing(0.4) }
+    for (const made of [plantings.addPlanting(desk), along.strewLine(desk, line)])
+      expect(desk.meadow().plantings.find(({ id }) => id === made)?.habitat).toMatchObject([{ kind: 'obstacle', params: { mesh: 'rock' } }])
+  })
+
   it('keep a patch of three points whole, and say why', () => {
     const desk = deskWith({ ...start, outlines: [{ ...O, kind: 'patch', lines: [[0, 0, 9, 0, 0, 9]] }] })
     expect(outlines.removePoint(desk, O.id, { line: 0, index: 0 })).toContain('A patch needs 3 points')

@@ -2,7 +2,7 @@ import type { ParamValue } from '../../core/kinds.ts'
 import type { Asset, Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { nameOfMix } from '../mix-name.ts'
-import { newCondition, newId, newPlanting, newSeed, PLANTING_COLOURS } from '../new-planting.ts'
+import { habitatAtFirst, newId, newPlanting, newSeed, PLANTING_COLOURS } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne } from './editor.ts'
 
@@ -94,8 +94,7 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
         seed: newSeed(),
         mix,
         grounds,
-        // Nothing grows through what is to be kept clear of.
-        habitat: draft.meshes.filter(({ role }) => role === 'obstacle').map(({ id: mesh }) => newCondition('obstacle', { mesh })),
+        habitat: habitatAtFirst(draft),
         params: PLANTINGS.get(kind).atFirst(asset ? spacingAtFirst(kind, asset, draft.ground) : FALLBACK_SPACING),
       }),
     )

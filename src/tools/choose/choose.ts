@@ -14,6 +14,7 @@ import { createMover } from './moving.ts'
 import type { ChooseValues } from './settings.ts'
 import { CHOOSE } from './settings.ts'
 import { insideLasso } from './lasso.ts'
+import { hiddenByGround } from './seen.ts'
 import { thingUnder } from './under.ts'
 
 export const choose = defineTool({
@@ -28,7 +29,7 @@ export const choose = defineTool({
   cross: true,
   snaps: true,
   params: CHOOSE.params,
-  sentence: () => ['things by a click, or drag ', { param: 'around' }, ' around them; a handle ', { param: 'handles' }, ' them along ', { param: 'axes' }, ', ', { param: 'about' }],
+  sentence: () => ['things by a click, or drag ', { param: 'around' }, ' around them, ', { param: 'hidden' }, '; a handle ', { param: 'handles' }, ' them along ', { param: 'axes' }, ', ', { param: 'about' }],
   begin: (desk, values) => choosing(desk, values),
 })
 
@@ -109,7 +110,7 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
         state.setState({ picking: null })
         void pickFor(desk, at, picking, chosen)
       } else if (drawn && drawn.length >= 4) {
-        take(chosenInside(desk, values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn), at)
+        take(chosenInside(desk, values().around === 'box' ? [drawn[0], drawn[1], drawn[2], drawn[1], drawn[2], drawn[3], drawn[0], drawn[3]] : drawn, values().hidden === 'all'), at)
       } else if (under) take(onlyOne(instanceAt(under)), at)
       else if (!at.shift && !at.alt) put(NOTHING_CHOSEN)
     },
@@ -141,21 +142,33 @@ function choosing(desk: Desk, values: () => ChooseValues): ActiveTool {
   }
 }
 
-/** What is seen inside a line around. */
-function chosenInside({ session, view }: Desk, line: readonly number[]): Chosen {
+/** What stands inside a line around, as the picture shows it; of what the ground hides only with `all`. */
+function chosenInside({ session, view }: Desk, line: readonly number[], all: boolean): Chosen {
   const inside = insideLasso(line)
   const { matrix: m, width, height } = view.projection()
   const meadow = session.meadow()
   const assets = assetsByNumber(meadow.assets)
   const bounds = boxOf(line)
+  const hidden = all ? () => false : hiddenByGround(view, bounds)
+  const [eyeX, eyeY, eyeZ] = view.sight(bounds[0], bounds[1]).origin
+  /** Where a place is seen, px; null when it is behind the eye. */
+  const seenAt = (x: number, y: number, z: number): readonly [number, number] | null => {
+    const w = m[12] * x + m[13] * y + m[14] * z + m[15]
+    return w > 0 ? [(0.5 + (0.5 * (m[0] * x + m[1] * y + m[2] * z + m[3])) / w) * width, (0.5 - (0.5 * (m[4] * x + m[5] * y + m[6] * z + m[7])) / w) * height] : null
+  }
+  const hides = (x: number, y: number, z: number): boolean => {
+    const at = seenAt(x, y, z)
+    return at === null || hidden(...at, Math.hypot(x - eyeX, y - eyeY, z - eyeZ))
+  }
   return chooseWhere(
     session.instances,
     meadow,
-    ({ block: { position }, row }) => {
+    ({ block: { position, asset, scale }, row }) => {
       const [x, y, z] = [position[3 * row], position[3 * row + 1], position[3 * row + 2]]
-      const w = m[12] * x + m[13] * y + m[14] * z + m[15]
-      if (!(w > 0)) return false
-      return inside((0.5 + (0.5 * (m[0] * x + m[1] * y + m[2] * z + m[3])) / w) * width, (0.5 - (0.5 * (m[4] * x + m[5] * y + m[6] * z + m[7])) / w) * height)
+      const at = seenAt(x, y, z)
+      if (!at || !inside(...at)) return false
+      // Of what stands behind a hill the top may still be seen.
+      return all || !hides(x, y, z) || !hides(x, y + scale[3 * row + 1] * (assets.get(asset[row])?.size[1] ?? 0), z)
     },
     (block) => liesOutside(boxOfBlock(block, assets), { m, width, height }, bounds),
   )

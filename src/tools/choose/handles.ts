@@ -5,7 +5,8 @@ import type { Quaternion } from '../../core/math/quaternion.ts'
 import { multiply, NO_TURN, normalised, turned } from '../../core/math/quaternion.ts'
 import type { Becomes, InstanceAt } from '../../document/edits/hands.ts'
 import type { Chosen } from '../../state/chosen.ts'
-import { factsOf, standing } from '../../state/chosen.ts'
+import { factsOf, instanceAt, onlyOne, standing } from '../../state/chosen.ts'
+import { withGroups } from '../../state/groups.ts'
 import type { FieldSession } from '../../state/field-session.ts'
 import type { Drawn, HandleWay } from '../../state/field-tool.ts'
 import { dragEdits } from '../../state/own-task.ts'
@@ -18,6 +19,7 @@ import { changeHeld, hold, middleOf, terrainHeight, turnAbout } from './acts.ts'
 import { alongAxis, angleAbout, cross, onPlane, plus } from './handle-math.ts'
 import type { ChooseValues } from './settings.ts'
 import { CHOOSE } from './settings.ts'
+import { thingUnder } from './under.ts'
 
 /** Where handles are: the middle of what is chosen, and the axes they go by. */
 export interface HandleFrame {
@@ -29,6 +31,8 @@ const WORLD: HandleFrame['axes'] = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] }
 const LETTERS = ['x', 'y', 'z'] as const
 /** Up to so many things follow a handle themselves; of more, their marks do. */
 export const MOST_LIVE = 120
+/** A press that moves no farther is a click, px. */
+const STILL = 3
 /** A drag sideways of so many px sizes by a factor of e. */
 const SIZED = 180
 
@@ -111,6 +115,7 @@ export const chosenGrip: GripKind = {
     if (!frame) return null
     let held: Held | null = null
     let over = false
+    let still = true
     let drawn = undrawn(what as Drawn['what'], way as HandleWay)
     const begun = view.sight(pressed.x, pressed.y)
     const write = () => {
@@ -124,18 +129,23 @@ export const chosenGrip: GripKind = {
     }
     void hold(session, chosen).then((own) => {
       held = own
-      if (over) finish()
+      if (over && !still) finish()
     })
     return {
       drag(at) {
+        still &&= at.moved <= STILL
+        if (still) return
         drawn = drawTo(desk, frame, drawn, { begun, now: view.sight(at.x, at.y), pressed, at })
         state.setState({ drawn })
         if (held && held.instances.length <= MOST_LIVE) dragEdits.ask(write)
         else view.moveMarks(marksOf(frame, drawn))
       },
-      release() {
+      release(at) {
         over = true
-        if (held) finish()
+        // A click means what the handle lies over, if that is anything else.
+        const under = still ? thingUnder(desk, at) : null
+        if (under && !chosen.get(under.planting)?.has(under.block.idLow[under.row], under.block.idHigh[under.row])) state.setState({ chosen: withGroups(session.meadow().groups, onlyOne(instanceAt(under)), state.getState().entered) })
+        else if (held && !still) finish()
       },
     }
   },

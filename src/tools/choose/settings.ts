@@ -5,6 +5,7 @@ import { choice, flag, span } from '../../core/kinds.ts'
 
 const CHOOSE_PARAMS = {
   around: choice('box', [{ value: 'box', label: 'a box' }, { value: 'line', label: 'a free line' }], { label: 'Drag draws', help: 'What a drag over the picture draws around things that are to be chosen.' }),
+  hidden: choice('seen', [{ value: 'seen', label: 'of what the ground does not hide' }, { value: 'all', label: 'of what lies behind hills, too' }], { label: 'Takes', help: 'Whether what the ground hides is taken, too.' }),
   handles: choice('move', [{ value: 'move', label: 'moves' }, { value: 'turn', label: 'turns' }, { value: 'size', label: 'sizes' }, { value: 'none', label: 'do not show' }], { label: 'The handles', help: 'What the handles at what is chosen do.' }),
   axes: choice('world', [{ value: 'world', label: 'the world’s axes' }, { value: 'own', label: 'the things’ own axes' }, { value: 'ground', label: 'the ground, over it and up from it' }], { label: 'Along', help: 'Which axes the handles go by: east, south and up; those of each thing itself; or over the ground as it rises and falls.' }),
   about: choice('own', [{ value: 'own', label: 'each about its own place' }, { value: 'middle', label: 'all about their middle' }], { label: 'Turned and sized', help: 'Whether things are turned and sized about their own places, or about their common middle.' }),
