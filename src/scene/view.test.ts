@@ -1,5 +1,6 @@
 import * as THREE from 'three'
-import { hilly } from '../testing/fields.ts'
+import { hilly, terrainOf } from '../testing/fields.ts'
+import { pickTerrain } from '../core/grounds/pick.ts'
 import { heightAt } from '../core/grounds/terrain.ts'
 import type { Eye } from './view.ts'
 import { createEye, inFrame, within } from './view.ts'
@@ -12,12 +13,13 @@ function frameOf(): HTMLElement {
 }
 
 const hills = hilly(100, 101)
+const level = terrainOf(() => 0, 100, 3)
 
-function eyeAt(position: [number, number, number], target: [number, number, number]): { eye: Eye; told: { changes: number; arrived: number } } {
+function eyeAt(position: [number, number, number], target: [number, number, number], ground = hills): { eye: Eye; told: { changes: number; arrived: number } } {
   const told = { changes: 0, arrived: 0 }
   const camera = new THREE.PerspectiveCamera(42, 800 / 500, 0.1, 1000)
   const eye = createEye({ camera, frame: frameOf(), reducedMotion: true, onChange: () => told.changes++, onArrived: () => told.arrived++ })
-  eye.setTerrain(hills)
+  eye.setTerrain(ground)
   eye.flyTo({ position, target })
   eye.beforeFrame()
   return { eye, told }
@@ -60,30 +62,45 @@ describe('the eye on the meadow', () => {
   })
 
   it('steps: sideways and ahead by shares of the distance, about the target by degrees, nearer by a factor', () => {
-    const { eye, told } = eyeAt([0, 30, 40], [0, 0, 0])
+    const { eye, told } = eyeAt([0, 30, 40], [0, 0, 0], level)
     const away = () => eye.camera.position.distanceTo(eye.target)
     const before = away()
     eye.step({ right: 0.1 })
-    expect(eye.target.x).toBeCloseTo(5, 6)
-    expect(eye.target.z).toBeCloseTo(0, 6)
+    expect(eye.target.x).toBeCloseTo(5, 2)
+    expect(eye.target.z).toBeCloseTo(0, 2)
     eye.step({ ahead: 0.1 })
-    expect(eye.target.z).toBeCloseTo(-5, 6)
-    expect(away()).toBeCloseTo(before, 6)
+    expect(eye.target.z).toBeCloseTo(-5, 2)
+    expect(away()).toBeCloseTo(before, 2)
     eye.step({ turn: 90 })
-    expect(eye.camera.position.x - eye.target.x).toBeCloseTo(40, 5)
-    expect(eye.camera.position.z - eye.target.z).toBeCloseTo(0, 5)
+    expect(eye.camera.position.x - eye.target.x).toBeCloseTo(40, 2)
+    expect(eye.camera.position.z - eye.target.z).toBeCloseTo(0, 2)
     eye.step({ zoom: 0.5 })
-    expect(away()).toBeCloseTo(before / 2, 5)
+    expect(away()).toBeCloseTo(before / 2, 2)
     // Not under the ground, not over the top, not nearer than it can focus.
     eye.step({ tip: 500 })
     expect(eye.camera.position.y).toBeGreaterThan(eye.target.y)
     eye.step({ tip: -500 })
     expect(eye.camera.position.y - eye.target.y).toBeLessThanOrEqual(away())
     for (let k = 0; k < 40; k++) eye.step({ zoom: 0.5 })
-    expect(away()).toBeCloseTo(0.4, 3)
+    expect(away()).toBeCloseTo(0.4, 2)
     for (let k = 0; k < 40; k++) eye.step({ zoom: 2 })
-    expect(away()).toBeCloseTo(200, 3)
+    expect(away()).toBeCloseTo(200, 2)
     expect(told.changes).toBeGreaterThan(80)
+  })
+
+  it('comes nearer to the ground that it looks over, though what it looked at floats above it or lies under it', () => {
+    for (const [height, ahead] of [[40, 0], [-40, 0], [0, 2]]) {
+      const ground = terrainOf((x, z) => 30 * Math.sin(x / 40) + 20 * Math.cos(z / 35), 400, 201)
+      const { eye } = eyeAt([0, 160, 170], [0, height, 0], ground)
+      for (let k = 0; k < 3; k++) eye.step({ ahead: ahead / 20 })
+      for (let k = 0; k < 60; k++) {
+        eye.step({ zoom: 0.88 })
+        eye.beforeFrame()
+      }
+      const { origin, direction } = eye.sight(400, 250)
+      const on = pickTerrain(ground, origin, direction, 100)
+      expect(on && Math.hypot(on[0] - origin[0], on[1] - origin[1], on[2] - origin[2])).toBeLessThan(3)
+    }
   })
 
   it('with reduced motion it is there at once; it comes nearer to a place by two fifths of the way left', () => {

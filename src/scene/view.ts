@@ -1,6 +1,7 @@
 import * as THREE from 'three'
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 import type { Sight } from '../core/grounds/ground.ts'
+import { pickTerrain } from '../core/grounds/pick.ts'
 import type { Terrain } from '../core/grounds/terrain.ts'
 import { heightAt } from '../core/grounds/terrain.ts'
 import type { View } from '../core/meadow.ts'
@@ -81,6 +82,14 @@ export function createEye({ camera, frame, reducedMotion, onChange, onArrived }:
     position.y = Math.max(position.y, heightAt(terrain, x, z) + 0.35)
   }
 
+  /** Looks at the ground that is seen in the middle of the picture, so that what comes nearer or is turned about is on it. */
+  function lookAtGround(): void {
+    if (!terrain) return
+    const way = controls.target.clone().sub(camera.position).normalize()
+    const on = pickTerrain(terrain, camera.position.toArray(), way.toArray(), camera.far)
+    if (on) controls.target.set(...on)
+  }
+
   const eye: Eye = {
     camera,
     target: controls.target,
@@ -122,6 +131,7 @@ export function createEye({ camera, frame, reducedMotion, onChange, onArrived }:
       eye.flyTo({ position: [-0.32 * extent, middle + 0.36 * extent, 0.72 * extent], target: [0, middle, 0.04 * extent] })
     },
     step({ right = 0, ahead = 0, turn = 0, tip = 0, zoom = 1 }) {
+      lookAtGround()
       const offset = camera.position.clone().sub(controls.target)
       const spherical = new THREE.Spherical().setFromVector3(offset)
       const forward = new THREE.Vector3(-offset.x, 0, -offset.z).normalize()

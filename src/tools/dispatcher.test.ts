@@ -229,7 +229,7 @@ describe('the cross', () => {
     state.setState({ active: 'draw' })
     expect(frame.focused).toBe(1)
     expect(press('Enter', frame)).toBe(true)
-    expect(state.getState()).toMatchObject({ cross: null, drawing: [] })
+    expect(state.getState()).toMatchObject({ cross: [200, 150], drawing: [] })
     press('ArrowLeft', frame)
     expect(state.getState().cross).toEqual([186, 150])
     press('Enter', frame)
@@ -242,6 +242,19 @@ describe('the cross', () => {
     expect(press('Enter', frame)).toBe(true)
     expect(meadow().outlines[0].lines).toEqual([[18.6, 15, 18.6, 8, 27.2, 8]])
     expect(state.getState()).toMatchObject({ active: 'look', cross: null })
+    dispatcher.end()
+  })
+
+  it('is shown by Enter, and stays while another tool that points is taken up', () => {
+    const { state, press, frame, dispatcher } = bench()
+    state.setState({ active: 'measure' })
+    expect(press('Enter', frame)).toBe(true)
+    expect(state.getState().cross).toEqual([200, 150])
+    press('ArrowLeft', frame)
+    state.setState({ active: 'draw' })
+    expect(state.getState().cross).toEqual([186, 150])
+    state.setState({ active: 'look' })
+    expect(state.getState().cross).toBeNull()
     dispatcher.end()
   })
 

@@ -59,7 +59,8 @@ export function createDispatcher(frame: HTMLElement, desk: Desk): Dispatcher {
     if (last) tool.hover?.(last)
     frame.style.cursor = kind.cursor
     frame.dataset.tool = kind.kind
-    state.setState({ cross: null })
+    // Who goes by keys goes on where the cross is.
+    if (!kind.cross) state.setState({ cross: null })
     // So that the arrow keys are the cross's at once.
     if (kind.cross) frame.focus({ preventScroll: true })
   }

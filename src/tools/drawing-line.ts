@@ -71,7 +71,7 @@ export function drawingLine({ view, state }: Desk, { words, closes, smooth, fini
     key({ key, target }) {
       if (key === 'Backspace') put(points().slice(0, -2))
       // A button with the focus keeps its Enter.
-      else if (key === 'Enter' && !(target as Element | null)?.closest('button')) end(smooth())
+      else if (key === 'Enter' && points().length > 0 && !(target as Element | null)?.closest('button')) end(smooth())
       else return false
       return true
     },

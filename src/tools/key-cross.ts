@@ -19,7 +19,8 @@ interface CrossOf {
 
 /**
  * Points at places of the picture by keys: arrows move a cross, Enter clicks there, Enter again in the same place is a
- * double click. Tells of each key whether it was meant for the cross.
+ * double click. Where no cross is shown and the tool has no use for Enter, Enter shows it. Tells of each key whether it
+ * was meant for the cross.
  */
 export function keyCross({ view, state }: Desk, { tool, points, hover, size }: CrossOf): (event: KeyboardEvent) => boolean {
   /** Whether Enter was pressed since the cross has moved. */
@@ -51,7 +52,8 @@ export function keyCross({ view, state }: Desk, { tool, points, hover, size }: C
     const { cross } = state.getState()
     if (by) move(by, event.shiftKey ? STEPS.fine : event.altKey ? STEPS.coarse : STEPS.plain)
     else if (event.key === 'Enter' && cross) click(pointerAt(cross, event))
-    else return false
+    else if (event.key === 'Enter' && !tool().key?.(event)) move([0, 0], 0)
+    else return event.key === 'Enter'
     return true
   }
 }
