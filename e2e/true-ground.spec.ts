@@ -36,6 +36,20 @@ test('a newcomer dresses a real kind of ground, of 30 m with gaps, and hands it 
   await expect(page.getByText('can hardly be')).toBeVisible()
   await page.getByRole('button', { name: 'Cancel' }).click()
 
+  // Whoever takes it at the first moment takes what was read.
+  await page.evaluate(() => {
+    const watch = new MutationObserver(() => {
+      const take = [...document.querySelectorAll('button')].find(({ textContent, disabled }) => textContent === 'Use this ground' && !disabled)
+      if (!take) return
+      watch.disconnect()
+      take.click()
+    })
+    watch.observe(document.body, { subtree: true, childList: true, attributes: true })
+  })
+  await bring(/^Bring in a height file/, 'alp.asc', GRID)
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  expect(await page.evaluate(() => window.waywardMeadow?.session.meadow().ground)).toMatchObject({ sizeX: (COLUMNS - 1) * CELL, sizeZ: (ROWS - 1) * CELL })
+
   await bring(/^Bring in a height file/, 'alp.asc', GRID)
   await expect(page.getByText('samples (7.9 %) have no data').or(page.getByText(/samples \([\d.]+ %\) have no data/))).toBeVisible()
   await page.getByRole('button', { name: 'Use this ground' }).click()

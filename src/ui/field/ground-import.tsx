@@ -1,5 +1,5 @@
 import { yupResolver } from '@hookform/resolvers/yup'
-import { useCallback, useMemo, useState } from 'react'
+import { useCallback, useLayoutEffect, useMemo, useState } from 'react'
 import type { UseFormReturn } from 'react-hook-form'
 import { useForm, useWatch } from 'react-hook-form'
 import type { TerrainGround } from '../../core/meadow.ts'
@@ -71,10 +71,18 @@ export function GroundImport({ file, onClose }: GroundImportProps) {
   )
   // The heights are lent to a worker that settles them, and come back with its answer.
   const [back, setBack] = useState<Float32Array<ArrayBuffer> | null>(null)
-  const grid = useMemo(() => reading.output && (back ? { ...reading.output, values: back } : reading.output), [reading.output, back])
+  const read = useMemo(() => reading.output && (back ? { ...reading.output, values: back } : reading.output), [reading.output, back])
   const first = useMemo(() => (reading.output ? firstForm(reading.output) : undefined), [reading.output])
-  const form = useForm<GroundForm>({ resolver: yupResolver(groundForm), defaultValues: UNREAD, values: first, mode: 'onChange' })
-  const { control, handleSubmit } = form
+  const form = useForm<GroundForm>({ resolver: yupResolver(groundForm), defaultValues: UNREAD, mode: 'onChange' })
+  const { control, handleSubmit, reset } = form
+  // Nothing can be taken over, by a key that comes at once either, before what was read is in the fields.
+  const [filled, setFilled] = useState(false)
+  useLayoutEffect(() => {
+    if (!first) return
+    reset(first)
+    setFilled(true)
+  }, [first, reset])
+  const grid = filled ? read : null
   const [sizeX, sizeZ, gaps] = useWatch({ control, name: ['sizeX', 'sizeZ', 'gaps'] })
 
   async function accept(read: HeightGrid, { sizeX, sizeZ, distance, source, gaps, level, lowest, highest, unit }: GroundForm) {
