@@ -311,8 +311,9 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       pace.stirred()
     },
     frame() {
+      const began = performance.now()
       const drawn = draw(!pace.moving)
-      pace.learn(drawn)
+      pace.learn(drawn, began)
       if (drawn) for (const listener of drawnListeners) listener()
     },
     view: eye.view,

@@ -35,7 +35,7 @@ function paced(given: { growing?: () => boolean; inSoftware?: boolean } = {}) {
     for (let k = 0; k < count; k++) {
       pace.stirred()
       pass(apart)
-      pace.learn(true)
+      pace.learn(true, clock)
     }
   }
   return { pace, told, frames }
@@ -62,7 +62,7 @@ describe('the pace of the picture', () => {
     for (let k = 0; k < 20; k++) {
       pace.stirred()
       pass(4)
-      pace.learn(k % 2 === 1)
+      pace.learn(k % 2 === 1, clock)
     }
     expect(pace.budget(false)).toBe(before)
   })
@@ -114,6 +114,28 @@ describe('the pace of the picture', () => {
     // A pause is no slow frame.
     frames(3, 2000)
     expect(pace.budget(false)).toBe(6_000_000)
+  })
+
+  it('draws less after a single frame that took long, where the processor draws it', () => {
+    const single = (pace: ReturnType<typeof paced>['pace'], took: number) => {
+      pace.stirred()
+      pass(1000)
+      pace.stirred()
+      const began = clock
+      clock += took
+      pace.learn(true, began)
+      pass(1)
+    }
+    const { pace: card } = paced()
+    single(card, 400)
+    expect(card.budget(false)).toBe(160_000)
+    const { pace } = paced({ inSoftware: true })
+    single(pace, 80)
+    expect(pace.budget(false)).toBe(160_000)
+    single(pace, 120)
+    expect(pace.budget(false)).toBe(0.5 * 160_000)
+    for (let k = 0; k < 9; k++) single(pace, 900)
+    expect(pace.budget(false)).toBe(40_000)
   })
 
   it('has more for full frames, less of it where no graphics card is at work, and never without end', () => {

@@ -9,8 +9,8 @@ export interface Pace {
   trickled(): void
   /** Comes to rest at once. */
   settle(): void
-  /** Learns from the time between frames while moving how many triangles this machine can take; to be told of every frame drawn, and of those passed over. */
-  learn(drawn: boolean): void
+  /** Learns from the time between frames while moving how many triangles this machine can take; to be told of every frame drawn and when it was begun, and of those passed over. */
+  learn(drawn: boolean, began: number): void
   /** Triangles that a frame may have. */
   budget(rest: boolean): number
   dispose(): void
@@ -65,6 +65,11 @@ export function createPace({ invalidate, growing, onRest, inSoftware }: PaceOpti
     invalidate()
   }
 
+  /** Draws less after a frame that took so long, ms. */
+  function thin(took: number): void {
+    if (took > SLOW_FRAME) movingBudget = Math.max(BUDGET.least, movingBudget * Math.max(0.5, MOVING_FRAME / took))
+  }
+
   return {
     get moving() {
       return moving
@@ -84,12 +89,14 @@ export function createPace({ invalidate, growing, onRest, inSoftware }: PaceOpti
       invalidate()
     },
     settle,
-    learn(drawn) {
+    learn(drawn, began) {
       if (!drawn) {
         lastFrame = 0
         return
       }
       const now = performance.now()
+      // The next task begins once the frame is drawn, where the processor does it: a single one tells, too.
+      if (moving && inSoftware) setTimeout(() => thin(performance.now() - began))
       if (moving && lastFrame > 0) {
         const took = now - lastFrame
         if (took > SLOW_FRAME) slow = true
