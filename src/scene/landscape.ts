@@ -311,9 +311,8 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       pace.stirred()
     },
     frame() {
-      const began = performance.now()
       const drawn = draw(!pace.moving)
-      pace.learn(drawn, began)
+      pace.learn(drawn, shown.drawnAt)
       if (drawn) for (const listener of drawnListeners) listener()
     },
     view: eye.view,
