@@ -66,6 +66,7 @@ export function benchPlanting(assets: readonly Asset[]): Planting {
     drivers: [],
     grounds: [TERRAIN_ID],
     along: [],
+    base: null,
     params: { ...defaultsOf(PLANTINGS.get('spread').params), spacing: SPACING, follow: 0.5 },
   }
 }

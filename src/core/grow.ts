@@ -1,3 +1,4 @@
+import { TERRAIN_ID } from './grounds/ground.ts'
 import { createBase } from './grounds/footprint.ts'
 import type { Rect } from './grounds/terrain.ts'
 import { CONDITIONS } from './fields/conditions/index.ts'
@@ -45,7 +46,7 @@ export interface Named {
 }
 
 /** All that the switched-on conditions and drivers of a planting name, and the meshes it grows on. */
-export function namedBy({ kind, habitat, drivers, mix, grounds, along, params: own }: Planting): Named[] {
+export function namedBy({ kind, habitat, drivers, mix, grounds, along, base, params: own }: Planting): Named[] {
   const conditions = [...habitat, ...mix.flatMap(({ where }) => where ?? [])]
     .filter((use) => use.on)
     .flatMap((use) => {
@@ -59,10 +60,12 @@ export function namedBy({ kind, habitat, drivers, mix, grounds, along, params: o
       return refsOf(params, use.params).map((ref) => ({ ...ref, by: `driver “${label}”`, reach: reach?.(use.params, use.over) ?? Infinity }))
     })
   const standing = meshGroundsOf({ grounds }).map((id) => ({ to: 'mesh', id, by: 'list of grounds', reach: 0 }))
+  // All of a pattern moves with what it stands on, and however far from it.
+  const host = base && base.host !== TERRAIN_ID ? [{ to: 'mesh', id: base.host, by: 'base', reach: Infinity, whole: true }] : []
   const { lineReach } = PLANTINGS.get(kind)
   // Where a line begins decides where on it things lie, all along.
   const lines = lineReach ? along.map((id) => ({ to: 'path', id, by: 'list of lines', reach: lineReach(own), whole: true })) : []
-  return [...conditions, ...driven, ...standing, ...lines]
+  return [...conditions, ...driven, ...standing, ...host, ...lines]
 }
 
 /** A thing that a planting looks at, and how far at most, m. */

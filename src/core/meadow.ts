@@ -4,7 +4,7 @@ import type { ParamValue } from './kinds.ts'
 import type { NumberList } from './long-list.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 10
+export const MEADOW_VERSION = 11
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -193,7 +193,19 @@ export interface Planting {
   grounds: string[]
   /** Paths that it lies along, by their ids; only kinds that lie along lines have any. */
   along: string[]
+  /** What a pattern stands on; null of kinds that stand on none. */
+  base: PatternBase | null
   params: Record<string, ParamValue>
+}
+
+/** The frame that a pattern stands on, held relative to its host: it goes along where that is moved. */
+export interface PatternBase {
+  /** The terrain (`TERRAIN_ID`), or a mesh by its id. */
+  host: string
+  /** Its place in the host's own frame, m; on the terrain y is the height above it. */
+  place: [number, number, number]
+  /** Its turn there, x y z w: its own up is square to what it stands on, its south is where things look. */
+  turn: [number, number, number, number]
 }
 
 /** A picture laid over the ground. */

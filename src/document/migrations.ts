@@ -73,6 +73,8 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
     pegs: [],
     plantings: Array.isArray(old.plantings) ? listOf(old.plantings).map((planting) => ({ ...planting, along: [] })) : old.plantings,
   }),
+  // What patterns stand on came with version 11.
+  (old) => ({ ...old, plantings: Array.isArray(old.plantings) ? listOf(old.plantings).map((planting) => ({ ...planting, base: null })) : old.plantings }),
 ]
 
 type Plain = Record<string, unknown>

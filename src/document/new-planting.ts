@@ -5,7 +5,7 @@ import { listOf, valuesOf } from '../core/long-list.ts'
 import type { ParamValue } from '../core/kinds.ts'
 import { defaultsOf } from '../core/kinds.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
-import type { Beacon, ConditionUse, DriverTarget, DriverUse, Meadow, Outline, Planting, Share } from '../core/meadow.ts'
+import type { Beacon, ConditionUse, DriverTarget, DriverUse, Meadow, Outline, PatternBase, Planting, Share } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
 import { THINGS } from '../core/things/index.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
@@ -102,10 +102,11 @@ export function newPlanting(
     drivers?: DriverUse[]
     grounds?: string[]
     along?: string[]
+    base?: PatternBase | null
     params?: Record<string, ParamValue>
   },
 ): Planting {
-  const { kind = 'spread', id = newId(), mix = [], habitat = [], drivers = [], grounds = [TERRAIN_ID], along = [], params = {}, name, colour, seed } = given
+  const { kind = 'spread', id = newId(), mix = [], habitat = [], drivers = [], grounds = [TERRAIN_ID], along = [], base = null, params = {}, name, colour, seed } = given
   return {
     id,
     kind,
@@ -121,6 +122,7 @@ export function newPlanting(
     drivers,
     grounds,
     along,
+    base,
     params: { ...defaultsOf(PLANTINGS.get(kind).params), ...params },
   }
 }

@@ -9,7 +9,7 @@ import { DRIVER_TARGETS, MEADOW_VERSION } from '../core/meadow.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { LIMITS } from '../core/limits.ts'
 import { THINGS } from '../core/things/index.ts'
-import { colour, elevation, hash, place, real, text, vector, whole } from './schema-parts.ts'
+import { colour, elevation, hash, place, real, text, unitTurn, vector, whole } from './schema-parts.ts'
 import { thingSchema } from './thing-schema.ts'
 
 /** Validation of the document: every way in passes through here. The kinds' own parameters say the limits. */
@@ -159,6 +159,7 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
         .max(LIMITS.outlines)
         .required()
         .test('twice', '${path} names a path twice', (along) => new Set(along).size === (along?.length ?? 0)),
+      base: yup.object({ host: text(LIMITS.word).required(), place: vector(), turn: unitTurn() }).noUnknown().strict().nullable().defined().default(undefined),
     })
     .noUnknown()
     .strict(),

@@ -2,6 +2,7 @@ import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
 import { namedBy } from '../core/grow.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
 import { refKind } from '../core/things/index.ts'
 import { ProblemError } from '../document/problem.ts'
 
@@ -29,6 +30,7 @@ export function sayMissing(meadow: Meadow, planting: Planting): void {
   }
   const uses = [...planting.habitat, ...planting.mix.flatMap(({ where }) => where ?? [])].filter(({ on }) => on)
   for (const use of uses) refuse(CONDITIONS.get(use.kind).problem?.(use.params))
+  refuse(PLANTINGS.get(planting.kind).problem(planting, meadow.outlines))
   for (const use of planting.drivers) if (use.on) refuse(DRIVERS.get(use.kind).problem?.(use.params))
 }
 

@@ -23,9 +23,9 @@ export function setupOf(meadow: Meadow, planting: Planting, finer: number): Setu
   const things = named.map(({ kind, thing, called, name }): ThingData => ({ kind: kind.kind, called, ...(kind.long ? { name } : { thing }) }))
   const terrain = terrainName(meadow)
   const waterLevel = meadow.water.level
-  const { id, kind, seed, combine, mix, habitat, drivers, grounds, params } = planting
+  const { id, kind, seed, combine, mix, habitat, drivers, grounds, base, params } = planting
   const tileKey = hashString(
-    [id, kind, seed, combine, ...[mix, habitat, drivers, grounds, params, assets].map(hashValue), terrain, waterLevel, finer].join('\n'),
+    [id, kind, seed, combine, ...[mix, habitat, drivers, grounds, base, params, assets].map(hashValue), terrain, waterLevel, finer].join('\n'),
   )
   const key = named.length > 0 ? hashString([tileKey, ...named.map(({ name }) => name)].join('\n')) : tileKey
   return {

@@ -153,6 +153,7 @@ export function spreadOf(
     drivers: [],
     grounds: [TERRAIN_ID],
     along: [],
+    base: null,
     ...rest,
     params: { ...defaultsOf(PLANTINGS.get(rest.kind ?? 'spread').params), ...params },
   }
@@ -199,10 +200,11 @@ export function growAll(planting: Planting, terrain: Terrain, options: GrowOptio
   const { assets = [assetOf('a', 0.2)], water = -1000, outlines = [], near = null, part = 1 } = options
   const prepared = preparePlanting(planting, mixAssets(planting, assets), surroundingsOf(terrain, { outlines, ...options.surroundings }, options.surroundings?.waterLevel ?? water))
   const side = options.side ?? prepared.plots[0].tileSide
-  const tiles = tilesOver(terrain.bounds, side)
-  if (options.reverse) tiles.reverse()
-  return tiles.map((tile) => {
-    const result = prepared.grow({ plot: 0, rect: tileRect(side, tile) }, near, part)
+  // What grows as a whole has no tiles.
+  const rects = side === 0 ? [prepared.plots[0].bounds] : tilesOver(terrain.bounds, side).map((tile) => tileRect(side, tile))
+  if (options.reverse) rects.reverse()
+  return rects.map((rect) => {
+    const result = prepared.grow({ plot: 0, rect }, near, part)
     if (!('block' in result)) throw new Error('more reach was asked for than all there is')
     return result.block
   })

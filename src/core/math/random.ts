@@ -37,6 +37,7 @@ export const CHANNEL = {
   childZ: 15,
   mingle: 16,
   surface: 17,
+  leftOut: 18,
 } as const
 
 /** Folds a seed and a 64-bit id into the signed 32-bit key that all draws of one instance start from. */

@@ -1,7 +1,7 @@
 import type { Place } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { ParamSet, ParamValue, Phrase, ValuesOf } from '../kinds.ts'
-import type { Planting } from '../meadow.ts'
+import type { Outline, Planting } from '../meadow.ts'
 import type { Arena } from '../stages/arena.ts'
 import type { GrowContext, Near, TileResult } from '../stages/context.ts'
 import type { Plot } from '../stages/plot.ts'
@@ -44,8 +44,12 @@ export interface PlantingKind {
   readonly base: number
   /** How far from the lines that a planting lies along they matter, m; null of kinds that lie along none. */
   readonly lineReach: ((values: Readonly<Record<string, ParamValue>>) => number) | null
+  /** Whether it stands on a base: a frame of its own, on the terrain or on a mesh. */
+  readonly based: boolean
   /** What has to be done first for anything to grow; null when nothing has. */
   needs(planting: Planting): string | null
+  /** Why it cannot be as it is set, and what to do; null when it can. */
+  problem(planting: Planting, outlines: readonly Outline[]): string | null
   /** Settings of a new one, where neighbours are to stand about so far apart, m. */
   atFirst(spacing: number): Record<string, ParamValue>
   /** The pieces of its sentence before and after the habitat. */
@@ -69,7 +73,9 @@ interface PlantingKindOf<S extends ParamSet> {
   readonly params: S
   readonly base: number
   readonly lineReach: ((values: ValuesOf<S>) => number) | null
+  readonly based: boolean
   needs(planting: Planting): string | null
+  problem(values: ValuesOf<S>, planting: Planting, outlines: readonly Outline[]): string | null
   atFirst(spacing: number): Record<string, ParamValue>
   howMany(values: ValuesOf<S>): Phrase
   howItStands(values: ValuesOf<S>): Phrase
@@ -95,6 +101,7 @@ export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>
     yieldsToEarlier: (values) => descriptor.yieldsToEarlier(values as ValuesOf<S>),
     leastRoom: (values, rooms) => descriptor.leastRoom(values as ValuesOf<S>, rooms),
     apart: (values, area) => descriptor.apart(values as ValuesOf<S>, area),
+    problem: (planting, outlines) => descriptor.problem(planting.params as ValuesOf<S>, planting, outlines),
     bars: (planting, surroundings, seen) => descriptor.bars(planting, planting.params as ValuesOf<S>, surroundings, seen),
     prepare: (planting, context, options) =>
       descriptor.prepare(planting, planting.params as ValuesOf<S>, context, options),

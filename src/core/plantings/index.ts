@@ -1,5 +1,8 @@
 import { registry } from '../kinds.ts'
+import { ring } from './ring.ts'
+import { row } from './row.ts'
 import { sown, spread } from './spread.ts'
 import { strewn } from './strewn.ts'
+import { trail } from './trail.ts'
 
-export const PLANTINGS = registry('planting', [sown, spread, strewn])
+export const PLANTINGS = registry('planting', [ring, row, sown, spread, strewn, trail])

@@ -20,6 +20,8 @@ import { SOWN_PARAMS, SPREAD_PARAMS } from './spread-params.ts'
 const overGrounds = (base: number) => ({
   base,
   lineReach: null,
+  based: false,
+  problem: () => null,
   needs: () => null,
   atFirst: (spacing: number) => ({ spacing }),
   howMany(p: SpreadValues): Phrase {

@@ -42,6 +42,8 @@ export const strewn = definePlanting({
   params: PARAMS,
   base: 1,
   lineReach: ({ toSides }) => reachOfLines({ toSides }),
+  based: false,
+  problem: () => null,
   howMany: ({ sides }): Phrase => phrase`strewn along a line, one every ${{ param: 'every' }}, ${{ param: 'placing' }}, up to ${{ param: 'toSides' }} ${sides === 'both' ? 'to the sides' : `to the ${sides}`}`,
   howItStands: (p): Phrase => [...(closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []), ...phrase`sized ${{ param: 'size' }}`],
   yieldsToEarlier: (p) => p.yields && p.room > 0,

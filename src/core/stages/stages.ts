@@ -6,6 +6,7 @@ import type { Ground } from '../grounds/ground.ts'
 import type { Naming } from '../identity.ts'
 import type { Planting } from '../meadow.ts'
 import type { GrowContext } from './context.ts'
+import type { Framed } from '../stance/stance.ts'
 import { prepareStance } from '../stance/stance.ts'
 import type { Around } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
@@ -22,6 +23,8 @@ import { prepareWeigh } from './weigh.ts'
 export interface Chosen {
   readonly ground: Ground
   readonly driven: Driven | null
+  /** Frames of members of a pattern; missing where sites are no members. */
+  readonly framed?: Framed
 }
 
 /**
@@ -79,7 +82,7 @@ export function prepareStages(planting: Planting, values: ChooseValues, context:
       if (assets.length === 0) sites.count = 0
       return chosenOn(gathering.ground, gathering.wanted, gathering.around)
     },
-    stand: (stay, naming, { ground, driven }) =>
-      stand({ sites, rows: rowsOf({ arena, stay, naming, assetNumbers, driven }), size: arena.girth, pick: arena.pick, bases, driven, footing: ground.footing }),
+    stand: (stay, naming, { ground, driven, framed = null }) =>
+      stand({ sites, rows: rowsOf({ arena, stay, naming, assetNumbers, driven }), size: arena.girth, pick: arena.pick, bases, driven, footing: ground.footing, framed }),
   }
 }

@@ -5,7 +5,9 @@ import type { Footing } from '../grounds/ground.ts'
 import type { StanceStage } from '../kernels/kernels.ts'
 import { runRotate, stanceStage } from '../kernels/kernels.ts'
 import { angle, choice, share, span } from '../kinds.ts'
-import { cos, DEGREE, sin } from '../math/portable.ts'
+import { atan2, cos, DEGREE, sin } from '../math/portable.ts'
+import type { Quaternion } from '../math/quaternion.ts'
+import { between, multiply, NO_TURN } from '../math/quaternion.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { ValuesOf } from '../kinds.ts'
 
@@ -112,6 +114,15 @@ export interface BlockRows {
   block(): Block
 }
 
+/** Frames of the members of a pattern, by sites: how each is turned (x y z w) and sized (x y z), and its own height, m. */
+export interface Framed {
+  readonly turn: Float64Array
+  readonly size: Float64Array
+  readonly height: Float64Array
+  /** How much of the way from their own height to the ground they come, 0…1. */
+  readonly land: number
+}
+
 /** What is to be stood. */
 export interface Standing {
   readonly sites: Sites
@@ -122,6 +133,8 @@ export interface Standing {
   readonly bases: readonly Base[]
   readonly driven: Pick<Driven, 'turn' | 'lean' | 'lift'> | null
   readonly footing: Footing
+  /** Where sites are members of a pattern, how their frames are; else null. */
+  readonly framed: Framed | null
 }
 
 /** Finishes a block: position and rotation of its rows. */
@@ -130,7 +143,7 @@ export type Stand = (standing: Standing) => Block
 /**
  * Prepares the stance of a planting. Rotation = align · lean · turn (Shoemake 1992): turn about own
  * up, lean towards a compass direction, then the great-circle blend from world up to the ground
- * normal by the follow share.
+ * normal by the follow share. A member of a pattern is turned and leaned in its own frame.
  */
 export function prepareStance(values: StanceValues): Stand {
   const [turnLow, turnHigh] = closed(values.turn).map((d) => 0.5 * d * DEGREE)
@@ -148,7 +161,7 @@ export function prepareStance(values: StanceValues): Stand {
     halfFollow: 0.5 * follow,
   }
 
-  return ({ sites, rows, size, pick, bases, driven, footing }) => {
+  return ({ sites, rows, size, pick, bases, driven, footing, framed }) => {
     const { order, seat } = rows
     const count = order.length
     if (count === 0) return rows.block()
@@ -158,12 +171,17 @@ export function prepareStance(values: StanceValues): Stand {
     gatherAngles(driven?.turn ?? null, order, stage.turnBy)
     gatherAngles(driven?.lean ?? null, order, stage.leanBy)
     footing.lay(sites, order, stage, { normals: follow > 0 || Boolean(lifted && alongGround)})
-    runRotate(stage, count, { ...angles, leans: leanHigh > 0 || Boolean(driven?.lean) })
-    if (onBase) footing.sink(sites, order, pick, bases, stage)
+    runRotate(stage, count, { ...angles, halfFollow: framed ? 0 : angles.halfFollow, leans: leanHigh > 0 || Boolean(driven?.lean) })
+    if (framed) turnInFrames(framed, order, stage, follow * framed.land)
+    // What does not stand on the ground is not seated on it either.
+    const seated = onBase && (!framed || framed.land === 1)
+    if (seated) footing.sink(sites, order, pick, bases, stage)
     else stage.sink.fill(0, 0, count)
+    if (framed) for (let k = 0; k < count; k++) stage.height[k] += (1 - framed.land) * (framed.height[order[k]] - stage.height[k])
     rows.write(stage)
     const block = rows.block()
-    if (onBase) footing.settle(order, seat, size, pick, bases, block)
+    if (framed) sizeInFrames(framed, order, seat, block)
+    if (seated) footing.settle(order, seat, size, pick, bases, block)
     if (lifted) liftAll(sites, order, seat, liftLow, liftHigh, driven?.lift ?? null, alongGround ? stage : null, block)
     return block
   }
@@ -175,6 +193,34 @@ export function prepareStance(values: StanceValues): Stand {
 function gatherAngles(by: Float64Array | null, order: Uint32Array, out: Float32Array): void {
   if (!by) out.fill(0, 0, order.length)
   else for (let k = 0; k < order.length; k++) out[k] = 0.5 * DEGREE * by[order[k]]
+}
+
+/** Puts each row's turn, which is that in its frame, on its frame, and leans that towards the ground's normal by a share. */
+function turnInFrames({ turn }: Framed, order: Uint32Array, { rotation, normalX, normalY, normalZ }: StanceStage, follow: number): void {
+  for (let k = 0; k < order.length; k++) {
+    const i = 4 * order[k]
+    const own: Quaternion = [rotation[4 * k], rotation[4 * k + 1], rotation[4 * k + 2], rotation[4 * k + 3]]
+    let whole = multiply([turn[i], turn[i + 1], turn[i + 2], turn[i + 3]], own)
+    if (follow > 0) {
+      const [x, y, z] = [normalX[k], normalY[k], normalZ[k]]
+      const long = Math.sqrt(x * x + y * y + z * z)
+      whole = multiply(partOf(between([0, 1, 0], [x / long, y / long, z / long]), follow), whole)
+    }
+    for (let c = 0; c < 4; c++) rotation[4 * k + c] = whole[c]
+  }
+}
+
+/** A share of a turn of less than a half one. */
+function partOf([x, y, z, w]: Quaternion, share: number): Quaternion {
+  const sine = Math.sqrt(x * x + y * y + z * z)
+  if (!(sine > 0)) return NO_TURN
+  const half = share * atan2(sine, w)
+  const by = sin(half) / sine
+  return [x * by, y * by, z * by, cos(half)]
+}
+
+function sizeInFrames({ size }: Framed, order: Uint32Array, seat: Uint32Array, { scale }: Block): void {
+  for (let k = 0; k < order.length; k++) for (let c = 0; c < 3; c++) scale[3 * seat[order[k]] + c] *= size[3 * order[k] + c]
 }
 
 function liftAll(

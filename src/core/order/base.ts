@@ -1,0 +1,28 @@
+import { TERRAIN_ID } from '../grounds/ground.ts'
+import { heightAt } from '../grounds/terrain.ts'
+import { groundFrame } from '../hand/frames.ts'
+import { multiply, turned } from '../math/quaternion.ts'
+import type { Quaternion } from '../math/quaternion.ts'
+import type { PatternBase } from '../meadow.ts'
+import type { Surroundings } from '../surroundings.ts'
+import { thingOf } from '../things/define.ts'
+import { MESH } from '../things/mesh.ts'
+import type { Frames } from './frames.ts'
+
+/** Where a base stands in the world: its place, m, its turn, and the size that its host gives it. Null when the host is gone. */
+export function baseInWorld({ host, place, turn }: PatternBase, { terrain, things }: Pick<Surroundings, 'terrain' | 'things'>): { readonly place: readonly [number, number, number]; readonly turn: Quaternion; readonly size: number } | null {
+  const mesh = host === TERRAIN_ID ? undefined : thingOf(things, MESH, host)
+  const frame = groundFrame(host, mesh ? [mesh.placed] : [], (x, z) => heightAt(terrain, x, z))
+  return frame && { place: frame.placeToWorld(place), turn: frame.turnToWorld(turn), size: frame.size }
+}
+
+/** Puts frames of a pattern onto its base: they are those of the world then. What it stands on gives its size to how far apart they are, not to them. */
+export function putOnBase(frames: Frames, base: NonNullable<ReturnType<typeof baseInWorld>>): void {
+  const { place, turn, count } = frames
+  for (let k = 0; k < count; k++) {
+    const at = turned(base.turn, [place[3 * k] * base.size, place[3 * k + 1] * base.size, place[3 * k + 2] * base.size])
+    for (let c = 0; c < 3; c++) place[3 * k + c] = base.place[c] + at[c]
+    const own = multiply(base.turn, [turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]])
+    for (let c = 0; c < 4; c++) turn[4 * k + c] = own[c]
+  }
+}

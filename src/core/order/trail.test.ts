@@ -1,0 +1,98 @@
+import fc from 'fast-check'
+import * as THREE from 'three'
+import type { Outline } from '../meadow.ts'
+import { outlineOf } from '../../testing/fields.ts'
+import type { Trail } from './trail.ts'
+import { countOfTrail, framesOfTrail } from './trail.ts'
+
+const base: Trail = { by: 'spacing', count: 5, spacing: 2, fit: false, from: 0, to: 1, sides: 'on', off: 0, facing: 'ahead', uneven: 0, aside: 0, between: false }
+const level = () => 0
+const path = (line: number[], rest: Partial<Outline> = {}) => outlineOf('path', [line], { id: 'p', ...rest })
+const bent = path([0, 0, 10, 0, 10, 10, 30, 10])
+const places = (frames: ReturnType<typeof framesOfTrail>) => Array.from({ length: frames.count }, (_, k) => [...frames.place.subarray(3 * k, 3 * k + 3)])
+const axis = (frames: ReturnType<typeof framesOfTrail>, k: number, own: [number, number, number]) => new THREE.Vector3(...own).applyQuaternion(new THREE.Quaternion(...frames.turn.subarray(4 * k, 4 * k + 4)))
+
+describe('a trail', () => {
+  it('by spacing: every so many metres of the line, round its corners; by count: evenly from end to end', () => {
+    expect(places(framesOfTrail([bent], { ...base, spacing: 8 }, 1, level)).map(([x, , z]) => [x, z])).toEqual([[0, 0], [8, 0], [10, 6], [14, 10], [22, 10], [30, 10]])
+    expect(places(framesOfTrail([bent], { ...base, by: 'count', count: 3, from: 0.25, to: 0.75 }, 1, level)).map(([x, , z]) => [x, z])).toEqual([[10, 0], [10, 10], [20, 10]])
+    // Of 40 m at 9 m the last one stands 4 m before the end; fitted, at the end.
+    expect(countOfTrail([bent], { ...base, spacing: 9 })).toBe(5)
+    expect(places(framesOfTrail([bent], { ...base, spacing: 9, fit: true }, 1, level)).at(-1)).toEqual([30, 0, 10])
+  })
+
+  it('goes along a curve evenly: its steps are off by less than a thousandth, against an integration in a million pieces', () => {
+    const curve = path([0, 0, 12, 9, 20, -6, 41, 3], { smooth: true })
+    const frames = framesOfTrail([curve], { ...base, by: 'count', count: 41 }, 1, level)
+    // The line as its own dense polyline: what the picture and strewn things go by.
+    const dense = framesOfTrail([curve], { ...base, by: 'count', count: 400_000 }, 1, level)
+    const gone = new Float64Array(dense.count)
+    for (let k = 1; k < dense.count; k++) gone[k] = gone[k - 1] + Math.hypot(dense.place[3 * k] - dense.place[3 * k - 3], dense.place[3 * k + 2] - dense.place[3 * k - 1])
+    const step = gone[dense.count - 1] / 40
+    for (let k = 0; k <= 40; k++) {
+      const near = Math.min(dense.count - 1, gone.findIndex((long) => long >= k * step - 1e-9))
+      expect(Math.hypot(frames.place[3 * k] - dense.place[3 * near], frames.place[3 * k + 2] - dense.place[3 * near + 2])).toBeLessThan(1e-3 * step)
+    }
+  })
+
+  it('goes round a circle that a curve draws through 64 points by equal angles, within a thousandth of a step', () => {
+    const circle = path(Array.from({ length: 64 }, (_, k) => (2 * Math.PI * k) / 64).flatMap((angle) => [20 * Math.cos(angle), 20 * Math.sin(angle)]), { smooth: true, closed: true })
+    const frames = framesOfTrail([circle], { ...base, by: 'count', count: 25 }, 1, level)
+    for (let k = 0; k < 25; k++) {
+      const angle = (2 * Math.PI * k) / 25
+      expect(Math.hypot(frames.place[3 * k] - 20 * Math.cos(angle), frames.place[3 * k + 2] - 20 * Math.sin(angle))).toBeLessThan(1e-3 * ((2 * Math.PI * 20) / 25))
+    }
+  })
+
+  it('round a closed line has none at its end, which is its beginning', () => {
+    const square = path([0, 0, 10, 0, 10, 10, 0, 10], { closed: true })
+    expect(places(framesOfTrail([square], { ...base, by: 'count', count: 4 }, 1, level)).map(([x, , z]) => [x, z])).toEqual([[0, 0], [10, 0], [10, 10], [0, 10]])
+    expect(countOfTrail([square], { ...base, spacing: 8 })).toBe(5)
+    expect(countOfTrail([square], { ...base, spacing: 7, fit: true })).toBe(6)
+  })
+
+  it('on its sides: left, right, both, by turns; its members look ahead, back, to the sides', () => {
+    const east = path([0, 0, 10, 0])
+    const sides = (of: Trail['sides']) => places(framesOfTrail([east], { ...base, spacing: 5, sides: of, off: 3 }, 1, level)).map(([, , z]) => z)
+    // Left of one who goes east is the north.
+    expect([sides('left'), sides('right'), sides('both'), sides('turns')]).toEqual([[-3, -3, -3], [3, 3, 3], [-3, 3, -3, 3, -3, 3], [-3, 3, -3]])
+    const looks = (facing: Trail['facing'], line = east) => axis(framesOfTrail([line], { ...base, facing }, 1, level), 0, [0, 0, 1]).toArray().map((value) => Math.round(value) + 0)
+    expect([looks('ahead'), looks('back'), looks('left'), looks('right'), looks('same')]).toEqual([[1, 0, 0], [-1, 0, 0], [0, 0, -1], [0, 0, 1], [0, 0, 1]])
+    expect([looks('ahead', path([0, 0, 0, 10])), looks('ahead', path([0, 0, 0, -10])), looks('left', path([0, 0, 0, 10]))]).toEqual([[0, 0, 1], [0, 0, -1], [1, 0, 0]])
+  })
+
+  it('between its places: each reaches straight from one to the next, over hill and dale, whichever way its front looks', () => {
+    const height = (x: number, z: number) => 3 * Math.sin(x / 4) + 0.2 * z
+    for (const facing of ['ahead', 'back', 'left', 'right', 'same'] as const) {
+      const posts = places(framesOfTrail([bent], base, 1, height))
+      const rails = framesOfTrail([bent], { ...base, between: true, facing }, 1, height)
+      expect(rails.count).toBe(posts.length - 1)
+      for (let k = 0; k < rails.count; k++) {
+        const way = posts[k + 1].map((value, c) => value - posts[k][c])
+        expect(rails.reach[k]).toBeCloseTo(Math.hypot(...way), 9)
+        const [own, sign] = { ahead: [[0, 0, 1], 1], back: [[0, 0, 1], -1], left: [[1, 0, 0], -1], right: [[1, 0, 0], 1], same: [[1, 0, 0], -1] }[facing] as [[number, number, number], number]
+        expect(axis(rails, k, own).multiplyScalar(sign * rails.reach[k]).distanceTo(new THREE.Vector3(...way))).toBeLessThan(1e-6)
+        // Not rolled over: its own side that lies across the line stays level.
+        expect(Math.abs(axis(rails, k, own[0] === 1 ? [0, 0, 1] : [1, 0, 0]).y)).toBeLessThan(1e-9)
+        for (let c = 0; c < 3; c++) expect(rails.place[3 * k + c]).toBeCloseTo((posts[k][c] + posts[k + 1][c]) / 2, 9)
+      }
+    }
+  })
+
+  it('member k stays the member k, whatever their number; uneven ones stray by no more than they may', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 30 }), fc.integer({ min: 1, max: 20 }), fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 2, noNaN: true }), (count, more, uneven, aside) => {
+        const trail = { ...base, uneven, aside, spacing: 40 / (count - 1) }
+        const few = framesOfTrail([bent], { ...trail, to: 0.5 }, 7, level)
+        const many = framesOfTrail([bent, path([0, 50, more, 50], { id: 'q' })], trail, 7, level)
+        for (let k = 0; k < few.count; k++) {
+          expect([few.low[k], few.high[k]]).toEqual([many.low[k], many.high[k]])
+          expect([...few.place.subarray(3 * k, 3 * k + 3)]).toEqual([...many.place.subarray(3 * k, 3 * k + 3)])
+          const even = framesOfTrail([bent], { ...base, spacing: trail.spacing }, 7, level)
+          expect(Math.hypot(few.place[3 * k] - even.place[3 * k], few.place[3 * k + 2] - even.place[3 * k + 2])).toBeLessThan(uneven * trail.spacing + aside + 1e-9)
+        }
+      }),
+      { numRuns: 40 },
+    )
+  })
+})

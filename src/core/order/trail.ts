@@ -1,0 +1,153 @@
+import { CHANNEL, draw, drawKeyOf, drawSalt, hashText, mix } from '../math/random.ts'
+import { multiply } from '../math/quaternion.ts'
+import type { Quaternion } from '../math/quaternion.ts'
+import type { Outline } from '../meadow.ts'
+import type { AlongLine, OnLine } from '../outlines/along.ts'
+import { alongOutline } from '../outlines/along.ts'
+import { isClosed } from '../outlines/outline.ts'
+import type { Frames } from './frames.ts'
+import { framesOf, MOST_MEMBERS, setPlace, setTurn } from './frames.ts'
+import { facingTo } from './ring.ts'
+
+export interface Trail {
+  readonly by: 'count' | 'spacing'
+  /** Members of each line. */
+  readonly count: number
+  /** Metres of line from one to the next. */
+  readonly spacing: number
+  /** Whether the spacing gives way a little, so that one comes to stand at the end, too. */
+  readonly fit: boolean
+  /** Which share of each line they lie along, 0…1. */
+  readonly from: number
+  readonly to: number
+  readonly sides: 'on' | 'left' | 'right' | 'both' | 'turns'
+  /** How far to the sides, m. */
+  readonly off: number
+  /** Which way the front of its members looks. */
+  readonly facing: 'ahead' | 'back' | 'left' | 'right' | 'same'
+  /** By up to which share of the spacing, and how far aside, m, each comes to stand off its place. */
+  readonly uneven: number
+  readonly aside: number
+  /** Whether members reach from one place to the next. */
+  readonly between: boolean
+}
+
+/** Frames of a trail in the world, and how far each member is to reach along its own axis, m; 0 where it keeps its length. */
+export interface TrailFrames extends Frames {
+  readonly reach: Float64Array
+}
+
+/** Places along one line, m from its beginning: how many, how far the first is and how far apart they are. */
+interface Places {
+  readonly count: number
+  readonly first: number
+  readonly apart: number
+}
+
+/** Where members stand along a line of a length. A line that is gone along all round has none at its end, which is its beginning. */
+export function placesAlong(length: number, closed: boolean, { by, count, spacing, fit, from, to }: Pick<Trail, 'by' | 'count' | 'spacing' | 'fit' | 'from' | 'to'>): Places {
+  const [low, high] = from <= to ? [from, to] : [to, from]
+  const first = low * length
+  const long = (high - low) * length
+  const round = closed && low === 0 && high === 1
+  if (by === 'count') return { count, first, apart: long / Math.max(1, round ? count : count - 1) }
+  if (!fit) {
+    // A hair over a whole number of them is rounding.
+    const steps = Math.floor(long / spacing + 1e-9)
+    return { count: round && Math.abs(long - steps * spacing) < 0.5 * spacing ? Math.max(1, steps) : steps + 1, first, apart: spacing }
+  }
+  const steps = Math.max(1, Math.round(long / spacing))
+  return { count: round ? steps : steps + 1, first, apart: long / steps }
+}
+
+/** How many members all lines of a trail have. */
+export function countOfTrail(outlines: readonly Outline[], trail: Trail): number {
+  return linesOf(outlines).reduce((sum, { along, closed }) => sum + membersOf(placesAlong(along.length, closed, trail), closed, trail), 0)
+}
+
+function membersOf({ count }: Places, closed: boolean, { between, sides, from, to }: Trail): number {
+  const round = closed && Math.min(from, to) === 0 && Math.max(from, to) === 1
+  return Math.max(0, between && !round ? count - 1 : count) * (sides === 'both' ? 2 : 1)
+}
+
+function linesOf(outlines: readonly Outline[]): { readonly along: AlongLine; readonly closed: boolean; readonly name: string }[] {
+  return outlines.flatMap((outline) => alongOutline(outline).map((along, line) => ({ along, closed: isClosed(outline), name: `${outline.id} ${line}` })))
+}
+
+/**
+ * Members along lines, by the length that is gone along them in plan, upright; `heightAt` tells the height of the
+ * ground. Member k of a line is the same whatever their number is. Throws RangeError where they are too many.
+ */
+export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: number, heightAt: (x: number, z: number) => number): TrailFrames {
+  const count = countOfTrail(outlines, trail)
+  if (count > MOST_MEMBERS) throw new RangeError(`framesOfTrail: ${count} members, at most ${MOST_MEMBERS}`)
+  const frames: TrailFrames = { ...framesOf(count), reach: new Float64Array(count) }
+  const salt = drawSalt(seed ^ 0x51f0a3c7)
+  const taken = new Set<number>()
+  let n = 0
+  for (const { along, closed, name } of linesOf(outlines)) {
+    let high = hashText(name)
+    while (taken.has(high)) high = mix(high + 1)
+    taken.add(high)
+    const places = placesAlong(along.length, closed, trail)
+    const sides = trail.sides === 'both' ? [1, -1] : [0]
+    const many = membersOf(places, closed, trail) / sides.length
+    for (let k = 0; k < many; k++)
+      for (const side of sides) {
+        const low = 2 * k + (side < 0 ? 1 : 0)
+        const place = (at: number) => placeOf(along, closed, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + (side < 0 ? 1 : 0), high))
+        frames.low[n] = low
+        frames.high[n] = high
+        frames.along[n] = many > 1 ? k / (many - 1) : 0
+        if (trail.between) reachBetween(frames, n, place(k), place(k + 1), trail.facing, heightAt)
+        else {
+          const { x, z, wayX, wayZ } = place(k)
+          setPlace(frames, n, x, heightAt(x, z), z)
+          setTurn(frames, n, facingOf(trail.facing, wayX, wayZ))
+        }
+        n++
+      }
+  }
+  return frames
+}
+
+const SIDES: Readonly<Record<Trail['sides'], (k: number, side: number) => number>> = {
+  on: () => 0,
+  left: () => 1,
+  right: () => -1,
+  both: (_k, side) => side,
+  turns: (k) => (k % 2 === 0 ? 1 : -1),
+}
+
+/** Where place k of a line is, and the way the line goes there. Left is to the north of one who goes east. */
+function placeOf(along: AlongLine, closed: boolean, { first, apart }: Places, k: number, { sides, off, uneven, aside }: Trail, side: number, key: number): OnLine {
+  const on: OnLine = { x: 0, z: 0, wayX: 0, wayZ: 0 }
+  const metres = first + apart * (k + uneven * (2 * draw(key, CHANNEL.position) - 1))
+  along.at(closed && along.length > 0 ? metres - along.length * Math.floor(metres / along.length) : metres, on)
+  const left = SIDES[sides](k, side) * off + aside * (2 * draw(key, CHANNEL.positionZ) - 1)
+  return { ...on, x: on.x + on.wayZ * left, z: on.z - on.wayX * left }
+}
+
+function facingOf(facing: Trail['facing'], wayX: number, wayZ: number): Quaternion {
+  // East and north of where the front looks.
+  const ways: Readonly<Record<Trail['facing'], readonly [number, number] | null>> = { ahead: [wayX, -wayZ], back: [-wayX, wayZ], left: [wayZ, wayX], right: [-wayZ, -wayX], same: null }
+  const way = ways[facing]
+  return way ? facingTo(way[0], way[1]) : [0, 0, 0, 1]
+}
+
+/** Lets a member reach from one place to the next: it stands half-way, turned and tilted to go straight there. */
+function reachBetween(frames: TrailFrames, n: number, a: OnLine, b: OnLine, facing: Trail['facing'], heightAt: (x: number, z: number) => number): void {
+  const [ay, by] = [heightAt(a.x, a.z), heightAt(b.x, b.z)]
+  const [dx, dy, dz] = [b.x - a.x, by - ay, b.z - a.z]
+  const flat = Math.sqrt(dx * dx + dz * dz)
+  const long = Math.sqrt(flat * flat + dy * dy)
+  setPlace(frames, n, 0.5 * (a.x + b.x), 0.5 * (ay + by), 0.5 * (a.z + b.z))
+  frames.reach[n] = long
+  if (!(flat > 0)) return
+  const turn = facingOf(facing === 'same' ? 'left' : facing, dx / flat, dz / flat)
+  // Tilted about its own side: a front that looks ahead looks up where it rises.
+  const cosHalf = Math.sqrt(0.5 * (1 + flat / long))
+  const half = dy / (2 * long * cosHalf)
+  const tilts: Readonly<Record<Trail['facing'], Quaternion>> = { ahead: [-half, 0, 0, cosHalf], back: [half, 0, 0, cosHalf], left: [0, 0, -half, cosHalf], right: [0, 0, half, cosHalf], same: [0, 0, -half, cosHalf] }
+  setTurn(frames, n, multiply(turn, tilts[facing]))
+}

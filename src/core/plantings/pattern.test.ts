@@ -1,0 +1,108 @@
+import * as THREE from 'three'
+import { boxShape, assetOf, growAll, hilly, meshOf, outlineOf, rowsOf, spreadOf } from '../../testing/fields.ts'
+import { TERRAIN_ID } from '../grounds/ground.ts'
+import { treeOf } from '../grounds/mesh-tree.ts'
+import { createSolid } from '../grounds/solid.ts'
+import { heightAt } from '../grounds/terrain.ts'
+import type { PatternBase, Planting } from '../meadow.ts'
+import { PLANTINGS } from './index.ts'
+import { toldAs } from './row.ts'
+import type { RowValues } from './row.ts'
+
+const terrain = hilly(200, 201)
+const ASSETS = [assetOf('a', 0.2)]
+const UPRIGHT: PatternBase = { host: TERRAIN_ID, place: [10, 2, -5], turn: [0, 0, 0, 1] }
+
+function pattern(kind: string, params: Planting['params'], rest: Partial<Planting> = {}): Planting {
+  return spreadOf(params, { kind, base: PLANTINGS.get(kind).based ? UPRIGHT : null, ...rest })
+}
+
+const grow = (planting: Planting, rest: Parameters<typeof growAll>[2] = {}) => rowsOf(growAll(planting, terrain, { assets: ASSETS, ...rest }))
+const byId = (rows: ReturnType<typeof grow>) => new Map(rows.map((row) => [row.id, row]))
+
+describe('a row', () => {
+  it('stands on the ground under it, or at its own heights above its base', () => {
+    const onGround = grow(pattern('row', { count1: 9, east1: 2.25 }))
+    expect(onGround.length).toBe(9)
+    for (const { x, y, z } of onGround) {
+      expect((x - 10) / 2.25).toBeCloseTo(Math.round((x - 10) / 2.25), 4)
+      expect([y, z]).toEqual([expect.closeTo(heightAt(terrain, x, z), 3), -5])
+    }
+    const foot = heightAt(terrain, 10, -5)
+    const stairs = grow(pattern('row', { count1: 5, east1: 0.3, up1: 0.18, land: 0 })).sort((a, b) => a.x - b.x)
+    stairs.forEach(({ x, y }, k) => expect([x, y]).toEqual([expect.closeTo(10 + 0.3 * k, 4), expect.closeTo(foot + 2 + 0.18 * k, 4)]))
+    const half = grow(pattern('row', { count1: 2, land: 0.5 })).sort((a, b) => a.x - b.x)
+    half.forEach(({ x, y, z }) => expect(y).toBeCloseTo((foot + 2 + heightAt(terrain, x, z)) / 2, 3))
+  })
+
+  it('keeps member k the member k where the count changes, and throws each the same dice', () => {
+    const params = { east1: 1.5, directions: '2', count2: 3, south2: 2, size: { from: 0.5, to: 1.5 }, turn: { from: 0, to: 360 } }
+    const few = grow(pattern('row', { ...params, count1: 4 }))
+    const many = byId(grow(pattern('row', { ...params, count1: 9, count2: 5 })))
+    expect(few.length).toBe(12)
+    for (const row of few) expect(many.get(row.id)).toMatchObject({ x: row.x, y: row.y, z: row.z })
+  })
+
+  it('tells the same members by step and by run', () => {
+    const { params } = pattern('row', { count1: 7, east1: 1, up1: 0.2, turn1: 30, factor1: 1.05, directions: '2', count2: 3, east2: 0, south2: 4 })
+    const run = toldAs(params as RowValues, 'run')
+    expect(run).not.toBeNull()
+    const [byStep, byRun] = [byId(grow(pattern('row', params))), grow(pattern('row', { ...params, ...run }))]
+    expect(byRun.length).toBe(21)
+    for (const { id, x, y, z } of byRun) for (const [got, wanted] of [[x, byStep.get(id)?.x], [y, byStep.get(id)?.y], [z, byStep.get(id)?.z]]) expect(got).toBeCloseTo(wanted as number, 3)
+  })
+
+  it('says what it cannot be: too many, all in one place, sizes that are none any more, a run that goes round', () => {
+    const problem = (params: Planting['params']) => PLANTINGS.get('row').problem(pattern('row', params), [])
+    expect(problem({ count1: 400000, directions: '2', count2: 400000 })).toContain('160,000,000,000 in order, and at most 400,000')
+    expect(problem({ east1: 0 })).toContain('all 9 would stand in the same place')
+    expect(problem({ factor1: 0.1, count1: 100 })).toContain('number 6 would be nothing any more')
+    expect(problem({ factor1: 10, count1: 100 })).toContain('number 6 would be larger than anything')
+    expect(problem({ given: 'run', turn1: 360, count1: 9 })).toContain('goes round in whole circles')
+    expect(problem({ count1: 1, east1: 0 })).toBeNull()
+    expect(grow(pattern('row', { east1: 0 }))).toEqual([])
+  })
+
+  it('leaves out a share, by the dice of each', () => {
+    const rows = grow(pattern('row', { count1: 4000, east1: 0.01, leftOut: 0.3 }))
+    expect(Math.abs(rows.length / 4000 - 0.7)).toBeLessThan(3.3 * Math.sqrt(0.21 / 4000))
+    const less = new Set(grow(pattern('row', { count1: 4000, east1: 0.01, leftOut: 0.2 })).map(({ id }) => id))
+    for (const { id } of rows) expect(less.has(id)).toBe(true)
+  })
+})
+
+describe('a ring', () => {
+  it('on the end of a drum that is turned and sized moves with it, by matrices of another library', () => {
+    const shape = boxShape(1, 2, 1)
+    // On its top, looking along its own up.
+    const base: PatternBase = { host: 'drum', place: [0, 2, 0], turn: [0, 0, 0, 1] }
+    for (const [turn, size, position] of [[[0, 0, 0], 1, [0, 30, 0]], [[20, 50, 70], 1.7, [5, 40, -8]]] as const) {
+      const drum = meshOf({ id: 'drum', shape: 'drum', position: [...position], turn: [...turn], size })
+      const rows = grow(pattern('ring', { count: 7, radius: 0.8, land: 0 }, { base }), { surroundings: { solids: [createSolid(drum, shape, treeOf)] } })
+      expect(rows.length).toBe(7)
+      const matrix = new THREE.Matrix4().compose(new THREE.Vector3(...position), new THREE.Quaternion().setFromEuler(new THREE.Euler((turn[0] * Math.PI) / 180, (turn[1] * Math.PI) / 180, (turn[2] * Math.PI) / 180, 'ZYX')), new THREE.Vector3(size, size, size))
+      const wanted = Array.from({ length: 7 }, (_, k) => new THREE.Vector3(0.8 * Math.sin((2 * Math.PI * k) / 7), 2, -0.8 * Math.cos((2 * Math.PI * k) / 7)).applyMatrix4(matrix))
+      for (const at of wanted) expect(Math.min(...rows.map(({ x, y, z }) => at.distanceTo(new THREE.Vector3(x, y, z))))).toBeLessThan(1e-5)
+    }
+  })
+})
+
+describe('a trail', () => {
+  const line = outlineOf('path', [[-40, 0, 0, 20, 40, -10]], { id: 'line' })
+
+  it('lies along its path on the ground; what reaches from place to place is as long as that', () => {
+    const posts = grow(pattern('trail', { spacing: 3 }, { along: ['line'] }), { outlines: [line] })
+    for (const { x, y, z } of posts) expect(y).toBeCloseTo(heightAt(terrain, x, z), 3)
+    const rails = grow(pattern('trail', { spacing: 3, between: 'stretched', facing: 'right' }, { along: ['line'] }), { outlines: [line] })
+    expect(rails.length).toBe(posts.length - 1)
+    const { outline, corners } = { outline: ASSETS[0].base, corners: ASSETS[0].base.length / 2 }
+    const long = Math.max(...Array.from({ length: corners }, (_, k) => outline[2 * k])) - Math.min(...Array.from({ length: corners }, (_, k) => outline[2 * k]))
+    for (const { x, y, z, size, rotation } of rails) {
+      const half = new THREE.Vector3((long * size) / 2, 0, 0).applyQuaternion(new THREE.Quaternion(rotation[0], rotation[1], rotation[2], rotation[3]))
+      for (const sign of [-1, 1]) {
+        const end = half.clone().multiplyScalar(sign).add(new THREE.Vector3(x, y, z))
+        expect(Math.min(...posts.map((post) => end.distanceTo(new THREE.Vector3(post.x, post.y, post.z))))).toBeLessThan(2e-4)
+      }
+    }
+  })
+})

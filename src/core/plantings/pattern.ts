@@ -1,0 +1,107 @@
+import { TERRAIN_ID } from '../grounds/ground.ts'
+import { groundsOf } from '../grounds/index.ts'
+import { namingOf } from '../identity.ts'
+import type { Phrase, ValuesOf } from '../kinds.ts'
+import { phrase, share } from '../kinds.ts'
+import type { Planting } from '../meadow.ts'
+import type { Frames } from '../order/frames.ts'
+import { framesOf, MOST_MEMBERS } from '../order/frames.ts'
+import { baseInWorld, putOnBase } from '../order/base.ts'
+import { createArena } from '../stages/arena.ts'
+import type { GrowContext } from '../stages/context.ts'
+import { plotInOrder } from '../stages/in-order.ts'
+import { prepareStages } from '../stages/stages.ts'
+import { closed } from '../stance/stance.ts'
+import type { PreparedPlanting, PrepareOptions } from './define.ts'
+import { SPREAD_PARAMS } from './spread-params.ts'
+
+const { ownKind, grove, room, yields, turn, size, sizeSpread, lean, leanTo, wind, follow, lift, liftAlong, seat } = SPREAD_PARAMS
+
+/** What patterns have in common: things in order are all alike at first, and stand where they are put. */
+export const PATTERN_PARAMS = {
+  leftOut: share(0, { fold: 'how-many', label: 'Left out', help: 'Which share of them is left out, each by its own dice.', step: 0.05 }),
+  ownKind,
+  grove,
+  room: { ...room, default: 0 },
+  yields: { ...yields, default: false },
+  land: share(1, { fold: 'how-it-stands', label: 'Down to the ground', help: '100 % puts each on the ground where it is, 0 % leaves them at the pattern’s own heights.', step: 0.05 }),
+  turn: { ...turn, default: { from: 0, to: 0 } },
+  size: { ...size, default: { from: 1, to: 1 } },
+  sizeSpread,
+  lean: { ...lean, default: { from: 0, to: 0 } },
+  leanTo,
+  wind,
+  follow: { ...follow, default: 0 },
+  lift,
+  liftAlong,
+  seat: { ...seat, default: 'centre' as const },
+}
+
+export type PatternValues = ValuesOf<typeof PATTERN_PARAMS>
+
+/** What the kinds of patterns say alike. */
+export const patternOf = <V extends PatternValues>() => ({
+  base: 1,
+  howItStands: (p: V): Phrase => [
+    ...(closed(p.turn)[1] !== closed(p.turn)[0] ? phrase`each turned ${{ param: 'turn' }}, ` : []),
+    ...(closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []),
+    ...phrase`sized ${{ param: 'size' }}`,
+  ],
+  yieldsToEarlier: (p: V) => p.yields && p.room > 0,
+  leastRoom: (p: V, rooms: readonly number[]) => rooms.reduce((least, one) => Math.min(least, one), Infinity) * closed(p.size)[0] * p.room,
+  bars: () => 'It stands in order, at its own places only.',
+})
+
+/** More than the patterns can hold, in words; null when they can. */
+export function tooMany(count: number): string | null {
+  return count > MOST_MEMBERS ? `This would be ${Math.round(count).toLocaleString('en')} in order, and at most ${MOST_MEMBERS.toLocaleString('en')} can stand in one pattern; lower a count.` : null
+}
+
+/** The members of a pattern, in the world. */
+export interface Members {
+  readonly frames: Frames
+  readonly reach?: Float64Array
+  readonly axis?: 0 | 2
+}
+
+/** Frames of a pattern put on the base of its planting; none when the base's host is gone. */
+export function onBase({ base }: Planting, frames: () => Frames, context: GrowContext): Frames {
+  const at = base && baseInWorld(base, context)
+  if (!at) return framesOf(0)
+  const made = frames()
+  putOnBase(made, at)
+  return made
+}
+
+/** Prepares a pattern whose members are known: they grow in one go. `source` names how they are made, for their ids. */
+export function prepareInOrder(source: string, planting: Planting, values: PatternValues, context: GrowContext, { arena = createArena() }: PrepareOptions, { frames, reach, axis = 0 }: Members): PreparedPlanting {
+  const seed = planting.seed >>> 0
+  const stages = prepareStages(planting, values, context, arena, 1)
+  const [terrain] = groundsOf([TERRAIN_ID], context)
+  const area = Math.max(1e-6, (terrain.bounds.x1 - terrain.bounds.x0) * (terrain.bounds.z1 - terrain.bounds.z0))
+  const over = { density: frames.count / area, meant: frames.count / area, stages, taken: () => area, yields: values.yields, before: [] }
+  const lengths = (of: 0 | 2) => context.assets.map(({ base: { outline, corners } }) => extentOf(outline, corners, of))
+  const ordering = { frames, reach: reach ?? null, axis, land: values.land, leftOut: values.leftOut, seed, lengths }
+  // What stands on a mesh is of its ground: it goes along with it.
+  const ground = { ...terrain, id: planting.base?.host ?? TERRAIN_ID }
+  const plot = plotInOrder(ground, ordering, namingOf(source, 0, ground.id), over)
+  const widest = frames.size.reduce((most, one) => Math.max(most, one), 1)
+  return {
+    plots: [plot],
+    largestRoom: stages.largestRoom * widest,
+    exactCount: null,
+    expected: () => frames.count,
+    grow: ({ rect }, near, part) => plot.grow(rect, near, part, 1),
+  }
+}
+
+/** How long a base outline is along x (0) or z (2), m. */
+function extentOf(outline: Float64Array, corners: number, axis: 0 | 2): number {
+  let [low, high] = [Infinity, -Infinity]
+  for (let k = 0; k < corners; k++) {
+    const value = outline[2 * k + (axis >> 1)]
+    low = Math.min(low, value)
+    high = Math.max(high, value)
+  }
+  return corners > 0 ? high - low : 0
+}

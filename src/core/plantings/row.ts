@@ -1,0 +1,110 @@
+import type { ParamValue, Phrase, ValuesOf } from '../kinds.ts'
+import { angle, choice, length, number, phrase } from '../kinds.ts'
+import { framesOf } from '../order/frames.ts'
+import type { Direction } from '../order/row.ts'
+import { framesOfRow, outgrown } from '../order/row.ts'
+import type { Step } from '../order/step.ts'
+import { runOfSteps, stepOfRun } from '../order/step.ts'
+import { definePlanting } from './define.ts'
+import { onBase, patternOf, PATTERN_PARAMS, prepareInOrder, tooMany } from './pattern.ts'
+
+const fold = 'how-many'
+const far = { fold, min: -1000, max: 1000, step: 0.05 } as const
+
+/** The settings of one direction of a row; `words` name what it counts, `shown` when it is there. */
+function directionParams<const N extends '1' | '2' | '3'>(n: N, words: string, count: number, east: number, shown: readonly string[]) {
+  const shownWhen = { shownWhen: { param: 'directions', is: shown } }
+  const at = `${words}: `
+  return {
+    [`count${n}`]: number('count', count, { fold, label: words, help: 'How many there are.', min: 1, max: 400000, step: 1, ...shownWhen }),
+    [`east${n}`]: length(east, { ...far, label: `${at}to the east`, help: 'How far to the east of its base each is moved on.', ...shownWhen }),
+    [`south${n}`]: length(0, { ...far, label: `${at}to the south`, help: 'How far to the south of its base each is moved on.', ...shownWhen }),
+    [`up${n}`]: length(0, { ...far, label: `${at}up`, help: 'How far up each is moved on.', ...shownWhen }),
+    [`turn${n}`]: angle(0, { fold, label: `${at}turned`, help: 'How far each is turned on, and with it the way to the next.', min: -36000, max: 36000, step: 1, ...shownWhen }),
+    [`about${n}`]: choice('up', [{ value: 'up', label: 'about up' }, { value: 'east', label: 'about its east' }, { value: 'south', label: 'about its south' }], { fold, label: `${at}turned about`, help: 'The axis that each is turned about.', ...shownWhen }),
+    [`factor${n}`]: number('factor', 1, { fold, label: `${at}sized`, help: 'Factor on the size of the one before.', min: 0.01, max: 100, step: 0.01, ...shownWhen }),
+  } as Record<`count${N}` | `east${N}` | `south${N}` | `up${N}` | `turn${N}` | `factor${N}`, ReturnType<typeof number>> & Record<`about${N}`, ReturnType<typeof choice<'up' | 'east' | 'south'>>>
+}
+
+const ROW_PARAMS = {
+  directions: choice('1', [{ value: '1', label: 'one direction' }, { value: '2', label: 'two directions' }, { value: '3', label: 'three directions' }], { fold, label: 'In', help: 'A row, rows beside each other, or a box of rows.' }),
+  given: choice('step', [{ value: 'step', label: 'from each to the next' }, { value: 'run', label: 'from the first to the last' }], { fold, label: 'Numbers are', help: 'Whether the numbers below are those of a step, or of the whole run.' }),
+  ...directionParams('1', 'Members', 9, 1, ['1', '2', '3']),
+  ...directionParams('2', 'Rows', 3, 0, ['2', '3']),
+  ...directionParams('3', 'Layers', 2, 0, ['3']),
+  ...PATTERN_PARAMS,
+}
+
+export type RowValues = ValuesOf<typeof ROW_PARAMS>
+
+/** How a direction is set. */
+function stepOf(p: RowValues, n: 1 | 2 | 3): Step {
+  return { move: [p[`east${n}`], p[`up${n}`], p[`south${n}`]], axis: p[`about${n}`], degrees: p[`turn${n}`], factor: p[`factor${n}`] }
+}
+
+/** The directions of a row, by steps; null where a whole run goes round in whole circles, so that no step leads there. */
+export function directionsOf(p: RowValues): Direction[] | null {
+  const found = ([1, 2, 3] as const).slice(0, Number(p.directions)).map((n) => {
+    const count = Math.round(p[`count${n}`])
+    const own = stepOf(p, n)
+    const step = p.given === 'run' ? stepOfRun(own, count - 1) : own
+    return step && { count, step }
+  })
+  return found.every((one) => one !== null) ? found : null
+}
+
+const NAMES = { 1: 'Members', 2: 'Rows', 3: 'Layers' } as const
+
+/** The settings that give the same members, told the other way. Null where they cannot be told so. */
+export function toldAs(p: RowValues, given: RowValues['given']): Record<string, ParamValue> | null {
+  if (given === p.given) return {}
+  const changed: Record<string, ParamValue> = { given }
+  for (const n of [1, 2, 3] as const) {
+    const steps = Math.max(1, Math.round(p[`count${n}`]) - 1)
+    const other = given === 'run' ? runOfSteps(stepOf(p, n), steps) : stepOfRun(stepOf(p, n), steps)
+    if (!other) return null
+    Object.assign(changed, { [`east${n}`]: other.move[0], [`up${n}`]: other.move[1], [`south${n}`]: other.move[2], [`turn${n}`]: other.degrees, [`factor${n}`]: other.factor })
+  }
+  return changed
+}
+
+/** Members below and above these factors are none any more. */
+const SIZES = { least: 1e-4, most: 1e4 }
+
+function problemOf(p: RowValues): string | null {
+  const shown = ([1, 2, 3] as const).slice(0, Number(p.directions))
+  const many = tooMany(shown.reduce<number>((all, n) => all * Math.round(p[`count${n}`]), 1))
+  if (many) return many
+  const directions = directionsOf(p)
+  if (!directions) return 'The whole run goes round in whole circles, so that the steps in between cannot be told; give the numbers from each to the next.'
+  for (const [k, { count, step }] of directions.entries()) {
+    const name = NAMES[shown[k]]
+    const at = outgrown(step.factor, count, SIZES.least, SIZES.most)
+    if (at !== null) return `${name}: sized by ${Number(step.factor.toPrecision(3))} again and again, number ${at + 1} would be ${step.factor < 1 ? 'nothing any more' : 'larger than anything'}; choose a factor nearer to 1 or a lower count.`
+    if (count > 1 && step.move.every((one) => one === 0) && step.degrees === 0 && step.factor === 1) return `${name}: all ${count.toLocaleString('en')} would stand in the same place; say how far each is moved on.`
+  }
+  return null
+}
+
+/** Things in a row, in rows, or in a box of rows, each a step from the one before. */
+export const row = definePlanting({
+  kind: 'row',
+  label: 'Row',
+  help: 'Stands in one, two or three directions, each a step from the one before: moved, turned, sized.',
+  params: ROW_PARAMS,
+  ...patternOf<RowValues>(),
+  lineReach: null,
+  based: true,
+  howMany: ({ directions }): Phrase =>
+    directions === '1'
+      ? phrase`${{ param: 'count1' }} in a row, ${{ param: 'east1' }} apart`
+      : directions === '2'
+        ? phrase`${{ param: 'count2' }} rows of ${{ param: 'count1' }}`
+        : phrase`${{ param: 'count3' }} layers of ${{ param: 'count2' }} rows of ${{ param: 'count1' }}`,
+  apart: ({ east1, south1, up1 }) => Math.max(0.05, Math.sqrt(east1 * east1 + south1 * south1 + up1 * up1)),
+  needs: () => null,
+  problem: (values) => problemOf(values),
+  atFirst: (spacing) => ({ east1: spacing, south2: -spacing, up3: spacing }),
+  prepare: (planting, values, context, options) =>
+    prepareInOrder('row 1', planting, values, context, options, { frames: onBase(planting, () => (problemOf(values) ? framesOf(0) : framesOfRow(directionsOf(values) ?? [])), context) }),
+})

@@ -1,0 +1,106 @@
+import type { Ground } from '../grounds/ground.ts'
+import type { Rect } from '../grounds/terrain.ts'
+import type { Naming } from '../identity.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
+import type { Frames } from '../order/frames.ts'
+import type { Framed } from '../stance/stance.ts'
+import { NOTHING_AROUND } from '../surroundings.ts'
+import type { Arena } from './arena.ts'
+import { clearSites } from './arena.ts'
+import { holdByHand, roomsOfHeld, withHeld } from './by-hand.ts'
+import { appendSite } from './candidates/plan.ts'
+import type { PlotOver, PreparedPlot } from './plot.ts'
+import { looksAtRooms } from './plot.ts'
+import { settleThroughSpace } from './rooms-in-space.ts'
+import type { Chosen } from './stages.ts'
+
+/** How the members of a pattern come to stand. */
+export interface Ordering {
+  /** Those of the world. */
+  readonly frames: Frames
+  /** How far each reaches along its own axis, m, 0 where it keeps its length; null where all do. */
+  readonly reach: Float64Array | null
+  /** The axis that reaches: 0 is x, 2 is z. */
+  readonly axis: 0 | 2
+  /** How much of the way to the ground they come, 0…1. */
+  readonly land: number
+  /** Which share of them is left out, by their own dice. */
+  readonly leftOut: number
+  readonly seed: number
+  /** How long each of the mix is along an axis at size 1, m. */
+  readonly lengths: (axis: 0 | 2) => readonly number[]
+}
+
+/** A plot of members in order: grown as a whole, whatever ground they stand on; rooms are settled straight through space. */
+export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, over: PlotOver): PreparedPlot {
+  const { stages } = over
+  const { arena, largestRoom, ranks } = stages
+  const { frames, land, leftOut, seed } = ordering
+  const looks = looksAtRooms(over)
+  const salt = drawSalt(seed)
+  // What keeps its own height needs no ground under it.
+  const under = land > 0 ? ground : { ...ground, land: () => undefined }
+
+  /** Enters all members as sites, addressed by their numbers here. */
+  function fill(): void {
+    const { sites } = arena
+    const { place, low, high, count } = frames
+    for (let k = 0; k < count; k++) {
+      const key = drawKeyOf(salt, low[k], high[k])
+      if (leftOut > 0 && draw(key, CHANNEL.leftOut) < leftOut) continue
+      appendSite(sites, place[3 * k], place[3 * k + 2], draw(key, CHANNEL.rank), k, 0, key)
+    }
+  }
+
+  return {
+    ground: ground.id,
+    bounds: boxOf(frames),
+    tileSide: 0,
+    tiles: [],
+    reach: looks ? largestRoom : 0,
+    density: over.density,
+    candidates: `${over.density} ${over.meant}`,
+    grow(_tile, near, part, keyScale) {
+      clearSites(arena)
+      fill()
+      const chosen: Chosen = { ...stages.choose(under, [], { limit: 1, part, keyScale }, near?.around ?? NOTHING_AROUND), framed: framedOf(arena, ordering) }
+      ground.raise(arena.sites)
+      const others = looks && near ? [...near.rooms, ...near.elsewhere] : []
+      if (!near?.hand) return { block: stages.stand(settleThroughSpace(arena, others, largestRoom, ranks), naming, chosen) }
+      const held = holdByHand({ hand: near.hand, moved: new Map(), tile: null }, stages, naming, chosen)
+      const stay = settleThroughSpace(arena, [...others, roomsOfHeld(held)], largestRoom, ranks, held.taken)
+      return { block: withHeld(stages.stand(stay, naming, chosen), held, null), missing: held.missing }
+    },
+  }
+}
+
+/** The frames of the arena's sites, which from now on are addressed as the members that they are; rooms grow with them. */
+function framedOf({ sites, pick, girth, radius }: Arena, { frames, reach, axis, land, lengths }: Ordering): Framed {
+  const { count, addressLow, addressHigh } = sites
+  const framed = { turn: new Float64Array(4 * count), size: new Float64Array(3 * count), height: new Float64Array(count), land }
+  const long = reach ? lengths(axis) : []
+  for (let i = 0; i < count; i++) {
+    const k = addressLow[i]
+    framed.turn.set(frames.turn.subarray(4 * k, 4 * k + 4), 4 * i)
+    framed.size.set(frames.size.subarray(3 * k, 3 * k + 3), 3 * i)
+    framed.height[i] = frames.place[3 * k + 1]
+    if (reach && reach[k] > 0 && long[pick[i]] > 0) framed.size[3 * i + axis] = reach[k] / (long[pick[i]] * girth[i])
+    radius[i] *= Math.max(framed.size[3 * i], framed.size[3 * i + 2])
+    addressLow[i] = frames.low[k]
+    addressHigh[i] = frames.high[k]
+  }
+  return framed
+}
+
+function boxOf({ place, count }: Frames): Rect {
+  const box = { x0: Infinity, z0: Infinity, x1: -Infinity, z1: -Infinity }
+  for (let k = 0; k < count; k++) {
+    box.x0 = Math.min(box.x0, place[3 * k])
+    box.x1 = Math.max(box.x1, place[3 * k])
+    box.z0 = Math.min(box.z0, place[3 * k + 2])
+    box.z1 = Math.max(box.z1, place[3 * k + 2])
+  }
+  // A rectangle of no width meets nothing.
+  const by = 0.01
+  return count > 0 ? { x0: box.x0 - by, z0: box.z0 - by, x1: box.x1 + by, z1: box.z1 + by } : { x0: 0, z0: 0, x1: 0, z1: 0 }
+}
