@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import type { Meadow } from '../src/core/meadow.ts'
-import { expect, settled } from './field.ts'
+import { expect, settled, type } from './field.ts'
 
 /** What tests of hand work do in the picture. */
 
@@ -35,3 +35,21 @@ export async function plantByHand(page: Page, how: RegExp, asset: RegExp): Promi
 /** Takes a tool up, whichever is in hand. */
 export const takeUp = (page: Page, tool: string) => page.getByRole('radio', { name: tool, exact: true }).click()
 export const strip = (page: Page) => page.locator('.tool-sentence')
+
+/** Sets a setting of the tool in hand, which is a word that goes on to the next at each click. */
+export async function setTo(page: Page, label: string, wanted: string): Promise<void> {
+  for (let k = 0; k < 5 && !(await page.getByRole('button', { name: `${label}: ${wanted}`, exact: true }).count()); k++) await page.getByRole('button', { name: new RegExp(`^${label}: `) }).click()
+}
+/** Sets what things are set to, alone, and switches it on. */
+export async function snapTo(page: Page, only: string, grid = '0'): Promise<void> {
+  await page.getByRole('button', { name: 'What things are set to' }).click()
+  const panel = page.getByRole('region', { name: 'What things are set to' })
+  for (const name of ['Corners', 'Middles of edges', 'Centres of faces', 'Other things', 'Pegs']) {
+    const box = panel.getByRole('checkbox', { name, exact: true }).or(panel.getByRole('switch', { name, exact: true }))
+    if ((await box.isChecked()) !== (name === only)) await panel.getByText(name, { exact: true }).click()
+  }
+  await type(page, panel.getByRole('spinbutton', { name: 'Grid', exact: true }), grid)
+  await page.getByRole('button', { name: 'Close what things are set to' }).click()
+  const snap = page.getByRole('button', { name: /^Set things to corners/ })
+  if ((await snap.getAttribute('aria-pressed')) !== 'true') await snap.click()
+}

@@ -30,7 +30,7 @@ async function fill(page: Page): Promise<number> {
 async function atRest(page: Page): Promise<void> {
   await settled(page)
   await page.waitForFunction(() => window.waywardMeadow!.landscape.facts().rest)
-  await page.evaluate(() => new Promise((resolve) => requestIdleCallback(resolve)))
+  await page.evaluate(() => new Promise((resolve) => requestIdleCallback(resolve, { timeout: 1000 })))
 }
 
 /** Draws the handle to the east some way and back, and lets it be. */

@@ -5,7 +5,7 @@ import { valuesOf } from '../src/core/long-list.ts'
 import { expect, openDrawer, settled, type } from './field.ts'
 import type { Place } from './small-ground.ts'
 import { giveFile, heightOf, places, startSmall } from './small-ground.ts'
-import { meadow, past, plantByHand, seen, strip, takeUp } from './by-hand.ts'
+import { meadow, past, plantByHand, seen, setTo, snapTo, strip, takeUp } from './by-hand.ts'
 
 /** Things set exactly: by snapping, by numbers, in rows; and what comes out of it. */
 
@@ -24,22 +24,6 @@ async function standRamp(page: Page): Promise<readonly [number, number, number]>
 
 const bar = (page: Page) => page.getByRole('region', { name: 'What is chosen' })
 const act = (page: Page, word: string) => bar(page).getByRole('button', { name: word, exact: true }).click()
-/** Sets a setting of the tool in hand, which is a word that goes on to the next at each click. */
-async function setTo(page: Page, label: string, wanted: string): Promise<void> {
-  for (let k = 0; k < 5 && !(await page.getByRole('button', { name: `${label}: ${wanted}`, exact: true }).count()); k++) await page.getByRole('button', { name: new RegExp(`^${label}: `) }).click()
-}
-async function snapTo(page: Page, only: string, grid = '0'): Promise<void> {
-  await page.getByRole('button', { name: 'What things are set to' }).click()
-  const panel = page.getByRole('region', { name: 'What things are set to' })
-  for (const name of ['Corners', 'Middles of edges', 'Centres of faces', 'Other things', 'Pegs']) {
-    const box = panel.getByRole('checkbox', { name, exact: true }).or(panel.getByRole('switch', { name, exact: true }))
-    if ((await box.isChecked()) !== (name === only)) await panel.getByText(name, { exact: true }).click()
-  }
-  await type(page, panel.getByRole('spinbutton', { name: 'Grid', exact: true }), grid)
-  await page.getByRole('button', { name: 'Close what things are set to' }).click()
-  const snap = page.getByRole('button', { name: /^Set things to corners/ })
-  if ((await snap.getAttribute('aria-pressed')) !== 'true') await snap.click()
-}
 /** Waits for so many things to have been placed: what lies under a click is told soon, not at once. */
 async function arePlaced(page: Page, count: number): Promise<void> {
   await expect.poll(async () => valuesOf((await meadow(page)).hands[0]?.singles[0] ?? []).length / SINGLE).toBe(count)

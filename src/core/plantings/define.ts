@@ -50,6 +50,8 @@ export interface PlantingKind {
   needs(planting: Planting): string | null
   /** Why it cannot be as it is set, and what to do; null when it can. */
   problem(planting: Planting, outlines: readonly Outline[]): string | null
+  /** Settings that change along with one of them, as they say the same in other words. */
+  alongWith(values: Readonly<Record<string, ParamValue>>, param: string, value: ParamValue): Record<string, ParamValue>
   /** Settings of a new one, where neighbours are to stand about so far apart, m. */
   atFirst(spacing: number): Record<string, ParamValue>
   /** The pieces of its sentence before and after the habitat. */
@@ -76,6 +78,8 @@ interface PlantingKindOf<S extends ParamSet> {
   readonly based: boolean
   needs(planting: Planting): string | null
   problem(values: ValuesOf<S>, planting: Planting, outlines: readonly Outline[]): string | null
+  /** Missing where no setting says what others say. */
+  alongWith?(values: ValuesOf<S>, param: string, value: ParamValue): Record<string, ParamValue>
   atFirst(spacing: number): Record<string, ParamValue>
   howMany(values: ValuesOf<S>): Phrase
   howItStands(values: ValuesOf<S>): Phrase
@@ -101,6 +105,7 @@ export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>
     yieldsToEarlier: (values) => descriptor.yieldsToEarlier(values as ValuesOf<S>),
     leastRoom: (values, rooms) => descriptor.leastRoom(values as ValuesOf<S>, rooms),
     apart: (values, area) => descriptor.apart(values as ValuesOf<S>, area),
+    alongWith: (values, param, value) => descriptor.alongWith?.(values as ValuesOf<S>, param, value) ?? {},
     problem: (planting, outlines) => descriptor.problem(planting.params as ValuesOf<S>, planting, outlines),
     bars: (planting, surroundings, seen) => descriptor.bars(planting, planting.params as ValuesOf<S>, surroundings, seen),
     prepare: (planting, context, options) =>

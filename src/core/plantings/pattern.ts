@@ -45,7 +45,7 @@ export const patternOf = <V extends PatternValues>() => ({
   howItStands: (p: V): Phrase => [
     ...(closed(p.turn)[1] !== closed(p.turn)[0] ? phrase`each turned ${{ param: 'turn' }}, ` : []),
     ...(closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []),
-    ...phrase`sized ${{ param: 'size' }}`,
+    ...(closed(p.size)[0] === 1 && closed(p.size)[1] === 1 ? ['all of their own size'] : phrase`sized ${{ param: 'size' }}`),
   ],
   yieldsToEarlier: (p: V) => p.yields && p.room > 0,
   leastRoom: (p: V, rooms: readonly number[]) => rooms.reduce((least, one) => Math.min(least, one), Infinity) * closed(p.size)[0] * p.room,

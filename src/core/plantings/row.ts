@@ -21,7 +21,7 @@ function directionParams<const N extends '1' | '2' | '3'>(n: N, words: string, c
     [`south${n}`]: length(0, { ...far, label: `${at}to the south`, help: 'How far to the south of its base each is moved on.', ...shownWhen }),
     [`up${n}`]: length(0, { ...far, label: `${at}up`, help: 'How far up each is moved on.', ...shownWhen }),
     [`turn${n}`]: angle(0, { fold, label: `${at}turned`, help: 'How far each is turned on, and with it the way to the next.', min: -36000, max: 36000, step: 1, ...shownWhen }),
-    [`about${n}`]: choice('up', [{ value: 'up', label: 'about up' }, { value: 'east', label: 'about its east' }, { value: 'south', label: 'about its south' }], { fold, label: `${at}turned about`, help: 'The axis that each is turned about.', ...shownWhen }),
+    [`about${n}`]: choice('up', [{ value: 'up', label: 'about up' }, { value: 'east', label: 'about its east' }, { value: 'south', label: 'about its south' }], { fold, label: `${at}about`, help: 'The axis that each is turned about.', ...shownWhen }),
     [`factor${n}`]: number('factor', 1, { fold, label: `${at}sized`, help: 'Factor on the size of the one before.', min: 0.01, max: 100, step: 0.01, ...shownWhen }),
   } as Record<`count${N}` | `east${N}` | `south${N}` | `up${N}` | `turn${N}` | `factor${N}`, ReturnType<typeof number>> & Record<`about${N}`, ReturnType<typeof choice<'up' | 'east' | 'south'>>>
 }
@@ -104,6 +104,8 @@ export const row = definePlanting({
   apart: ({ east1, south1, up1 }) => Math.max(0.05, Math.sqrt(east1 * east1 + south1 * south1 + up1 * up1)),
   needs: () => null,
   problem: (values) => problemOf(values),
+  // Told the other way, the members stay; where that cannot be told, the numbers stay, and the card says why.
+  alongWith: (values, param, value) => (param === 'given' ? (toldAs(values, value as RowValues['given']) ?? {}) : {}),
   atFirst: (spacing) => ({ east1: spacing, south2: -spacing, up3: spacing }),
   prepare: (planting, values, context, options) =>
     prepareInOrder('row 1', planting, values, context, options, { frames: onBase(planting, () => (problemOf(values) ? framesOf(0) : framesOfRow(directionsOf(values) ?? [])), context) }),

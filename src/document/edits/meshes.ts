@@ -1,6 +1,7 @@
 import type { PlacedMesh } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
-import { changeOne, removeOne } from './editor.ts'
+import { leaveHost } from './base.ts'
+import { changeOne } from './editor.ts'
 import { giveToWaiting } from './waiting.ts'
 
 /** The named edits of meshes that stand in the meadow. */
@@ -15,8 +16,12 @@ export function setMesh(editor: Editor, id: string, name: string, values: Partia
   changeOne(editor, 'meshes', id, name, (one) => void Object.assign(one, values), gesture)
 }
 
-export function removeMesh(editor: Editor, { id }: PlacedMesh): boolean {
-  return removeOne(editor, 'meshes', id, 'Remove the mesh')
+/** Removes a mesh; patterns that stand on it stay where they are, held by the terrain. */
+export function removeMesh(editor: Editor, { id }: PlacedMesh, heightAt: (x: number, z: number) => number): boolean {
+  return editor.edit('Remove the mesh', (meadow) => {
+    for (const planting of meadow.plantings) if (planting.base?.host === id) leaveHost(planting, meadow, heightAt)
+    meadow.meshes = meadow.meshes.filter((one) => one.id !== id)
+  })
 }
 
 /** Stands a mesh in the meadow. */

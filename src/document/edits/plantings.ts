@@ -1,5 +1,5 @@
 import type { ParamValue } from '../../core/kinds.ts'
-import type { Asset, Planting } from '../../core/meadow.ts'
+import type { Asset, PatternBase, Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { nameOfMix } from '../mix-name.ts'
 import { habitatAtFirst, newId, newPlanting, newSeed, PLANTING_COLOURS } from '../new-planting.ts'
@@ -13,8 +13,9 @@ export function changePlanting(editor: Editor, id: string, name: string, recipe:
   changeOne(editor, 'plantings', id, name, recipe, gesture)
 }
 
+/** Sets one of a planting's settings, and with it those that have to change along for what grows to stay. */
 export function setParam(editor: Editor, id: string, label: string, param: string, value: ParamValue, gesture?: string): void {
-  changePlanting(editor, id, `Change ${label.toLowerCase()}`, (planting) => void (planting.params[param] = value), gesture)
+  changePlanting(editor, id, `Change ${label.toLowerCase()}`, (planting) => void Object.assign(planting.params, PLANTINGS.get(planting.kind).alongWith(planting.params, param, value), { [param]: value }), gesture)
 }
 
 export function setConditionParam(
@@ -78,8 +79,8 @@ export function switchCondition(editor: Editor, id: string, condition: string, o
   })
 }
 
-/** Adds a planting of one asset, below all others; returns its id. */
-export function addPlanting(editor: Editor, assetId?: string, grounds?: string[], kind = 'spread'): string {
+/** Adds a planting of one asset, below all others, on a base where its kind stands on one; returns its id. */
+export function addPlanting(editor: Editor, assetId?: string, grounds?: string[], kind = 'spread', base: PatternBase | null = null): string {
   const meadow = editor.meadow()
   const asset = meadow.assets.find((one) => one.id === assetId) ?? meadow.assets[0]
   const id = newId()
@@ -95,6 +96,7 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
         mix,
         grounds,
         habitat: habitatAtFirst(draft),
+        base,
         params: PLANTINGS.get(kind).atFirst(asset ? spacingAtFirst(kind, asset, draft.ground) : FALLBACK_SPACING),
       }),
     )
@@ -108,8 +110,8 @@ const FIRST_MOST = 60000
 
 /** A first spacing of a new planting, m: what a hand sows or strews comes where the hand is, however large the ground. */
 export function spacingAtFirst(kind: string, asset: Pick<Asset, 'room'>, ground: { readonly sizeX: number; readonly sizeZ: number }): number {
-  const { base, lineReach } = PLANTINGS.get(kind)
-  return base === 0 || lineReach ? spacingOfRoom(asset.room) : firstSpacing(asset, ground)
+  const { base, lineReach, based } = PLANTINGS.get(kind)
+  return base === 0 || lineReach || based ? spacingOfRoom(asset.room) : firstSpacing(asset, ground)
 }
 
 /** A spacing that leaves each a room of so many metres. */

@@ -9,7 +9,7 @@ import { defineTool, openOf, setToolValue, stepOfKey } from '../define.ts'
 import { createSnapper } from '../snap/snapper.ts'
 import { terrainHeight } from '../choose/acts.ts'
 import { mostOf } from '../of-mix.ts'
-import { putThings, setPeg } from './put.ts'
+import { putBase, putThings, setPeg } from './put.ts'
 import { rowBetween } from './row-between.ts'
 import type { Look } from './stand.ts'
 import { createLooks } from './looks.ts'
@@ -17,7 +17,7 @@ import { standOf } from './stand.ts'
 
 const PARAMS = {
   asset: ref('asset', { label: 'What', help: 'The asset that is placed; at first the one that the open planting has most of.' }),
-  manner: choice('one', [{ value: 'one', label: 'one by one' }, { value: 'row', label: 'in a row' }, { value: 'peg', label: 'pegs to set things to' }], { label: 'How many', help: 'One with each click, a straight row between two clicks, or helper points that things are set to.' }),
+  manner: choice('one', [{ value: 'one', label: 'one by one' }, { value: 'row', label: 'in a row' }, { value: 'peg', label: 'pegs to set things to' }, { value: 'base', label: 'what the open pattern stands on' }], { label: 'How many', help: 'One with each click, a straight row between two clicks, helper points that things are set to, or the place that a row or ring stands on.' }),
   count: number('count', 10, { label: 'Things in the row', help: 'How many stand in a row, at both ends too.', min: 2, max: 10000, step: 1, shownWhen: { param: 'manner', is: ['row'] } }),
   uneven: share(0, { label: 'Uneven by', help: 'How far those of a row come to stand from their places along it, in shares of the spacing.', step: 0.05, shownWhen: { param: 'manner', is: ['row'] } }),
   aside: length(0, { label: 'Aside by up to', help: 'How far those of a row come to stand to its sides.', max: 1000, step: 0.05, shownWhen: { param: 'manner', is: ['row'] } }),
@@ -29,6 +29,9 @@ const PARAMS = {
 }
 
 export type PlaceValues = ValuesOf<typeof PARAMS>
+
+/** What is set by a click and is no thing. */
+const NO_THINGS: readonly PlaceValues['manner'][] = ['peg', 'base']
 
 export const place = defineTool({
   kind: 'place',
@@ -42,7 +45,7 @@ export const place = defineTool({
   cross: true,
   snaps: true,
   params: PARAMS,
-  sentence: ({ manner }) => (manner === 'peg' ? [{ param: 'manner' }] : [
+  sentence: ({ manner }) => (NO_THINGS.includes(manner) ? [{ param: 'manner' }] : [
     { param: 'asset' },
     ' ',
     { param: 'manner' },
@@ -98,7 +101,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
 
   function show(): void {
     const asset = assetNow()
-    state.setState({ ghost: asset && values().manner !== 'peg' ? meant().map(({ stand }) => ({ asset: asset.number, stand })) : [] })
+    state.setState({ ghost: asset && !NO_THINGS.includes(values().manner) ? meant().map(({ stand }) => ({ asset: asset.number, stand })) : [] })
   }
 
   function put(): void {
@@ -114,6 +117,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   /** A press is over: what it means is placed, or begins a row. */
   function settle(): void {
     if (values().manner === 'peg') setPeg(session, seen)
+    else if (values().manner === 'base') putBase(desk, seen)
     else if (values().manner === 'row' && !held?.run && !anchor && seen) anchor = seen
     else {
       put()
@@ -124,7 +128,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   }
 
   return {
-    words: () => (values().manner === 'peg' ? 'Click sets a peg; things are set to pegs where Snap is on; Esc ends' : anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
+    words: () => (values().manner === 'peg' ? 'Click sets a peg; things are set to pegs where Snap is on; Esc ends' : values().manner === 'base' ? 'Click where the open row or ring is to stand: the ground, a mesh, with Snap on its faces, edges and corners; Esc ends' : anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
     hover(at) {
       if (!at) {
         seen = null
@@ -146,7 +150,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
     },
     drag(at) {
       const own = held
-      if (!own || at.moved <= DRAGGED || values().manner === 'peg') return
+      if (!own || at.moved <= DRAGGED || NO_THINGS.includes(values().manner)) return
       if (at.shift || own.run) {
         own.run ??= [own.at]
         snapper.look(at, grounds(), (found) => {

@@ -13,6 +13,7 @@ import { SHORTCUTS } from '../shortcuts.ts'
 import { DriversEditor } from './drivers-editor.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { GroundsEditor } from './grounds-editor.tsx'
+import { BaseSection } from './base-section.tsx'
 import { LinesSection } from './lines-section.tsx'
 import { HabitatEditor } from './habitat-editor.tsx'
 import { StrokesSection } from './strokes-section.tsx'
@@ -54,7 +55,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
     ),
     where: (
       <>
-        {kind.lineReach ? <LinesSection planting={planting} /> : <GroundsEditor planting={planting} />}
+        {kind.based ? <BaseSection planting={planting} /> : kind.lineReach ? <LinesSection planting={planting} /> : <GroundsEditor planting={planting} />}
         {meshGroundsOf(planting).length > 0 && <Fields planting={planting} params={kind.params} fold="where" />}
         <HabitatEditor planting={planting.id} habitat={planting.habitat} combine={planting.combine} locked={planting.locked} />
         <StrokesSection planting={planting} />

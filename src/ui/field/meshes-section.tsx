@@ -12,6 +12,7 @@ import { Renamed } from '../parts/name-input.tsx'
 import { NumberField } from '../params/number-field.tsx'
 import { useField, useFieldState } from './field-context.ts'
 import { tellRemoved } from './tell.ts'
+import { terrainHeight } from '../../tools/choose/acts.ts'
 import { removeMesh, ROLES, setMesh } from '../../document/edits/meshes.ts'
 
 /** Meshes that stand in the meadow: grounds, obstacles, scenery. */
@@ -59,7 +60,7 @@ function MeshRow({ mesh }: { readonly mesh: PlacedMesh }) {
         <IconAction label={`Rename ${name}`} disabled={locked} onClick={() => setNaming(true)}>
           <PenLine />
         </IconAction>
-        <IconAction label={`Remove ${name}`} disabled={locked} onClick={() => tellRemoved(session, name, removeMesh(session, mesh))}>
+        <IconAction label={`Remove ${name}`} disabled={locked} onClick={() => tellRemoved(session, name, removeMesh(session, mesh, terrainHeight(session)))}>
           <Trash2 />
         </IconAction>
       </div>

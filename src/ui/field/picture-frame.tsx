@@ -9,6 +9,7 @@ import { BrushOverlay } from './brush-overlay.tsx'
 import { BeaconOverlay } from './beacon-overlay.tsx'
 import { useField, useOpen } from './field-context.ts'
 import { FirstLine } from './first-line.tsx'
+import { BaseOverlay } from './base-overlay.tsx'
 import { HandlesOverlay } from './handles-overlay.tsx'
 import { SnapOverlay } from './snap-overlay.tsx'
 import { MeasureOverlay } from './measure-overlay.tsx'
@@ -79,6 +80,7 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
           <MeasureOverlay />
           <HandlesOverlay />
           <SnapOverlay />
+          <BaseOverlay />
           <Probe />
           <TintLegend />
           <FirstLine />

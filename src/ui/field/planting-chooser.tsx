@@ -1,6 +1,8 @@
+import type { ReactNode } from 'react'
 import { useMemo, useState } from 'react'
 import type { Asset, PlacedMesh } from '../../core/meadow.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
+import { PLANTINGS } from '../../core/plantings/index.ts'
 import { MODEL_ENDINGS, BESIDE_ENDINGS } from '../../formats/endings.ts'
 import { showQuantity } from '../params/quantity.ts'
 import { Action, afterMenu } from '../parts/actions.tsx'
@@ -10,21 +12,30 @@ import { VirtualList } from '../parts/virtual-list.tsx'
 import { isFound, rowsOf, useColumns } from './asset-rows.ts'
 import { AssetThumb } from './asset-thumb.tsx'
 import { useField, useMeadow } from './field-context.ts'
+import type { ByHand } from './planting-ways.tsx'
+import { HandWays, Way } from './planting-ways.tsx'
 import { setToolValue } from '../../tools/define.ts'
 import { firstStrewing } from '../../document/edits/along.ts'
 import { addPlanting, firstSpacing, spacingAtFirst } from '../../document/edits/plantings.ts'
 
-type ByHand = 'sow' | 'place' | 'strew'
-
-/** What a planting that begins with a tool is. */
-const KIND_BY_HAND: Readonly<Record<ByHand, string>> = { sow: 'sown', place: 'sown', strew: 'strewn' }
+/** What a planting that begins with a tool is, and with which. */
+const BY_HAND: Readonly<Record<ByHand, { readonly kind: string; readonly tool: string; readonly manner?: string }>> = {
+  sow: { kind: 'sown', tool: 'sow' },
+  place: { kind: 'sown', tool: 'place', manner: 'one' },
+  strew: { kind: 'strewn', tool: 'strew' },
+  row: { kind: 'row', tool: 'place', manner: 'base' },
+  ring: { kind: 'ring', tool: 'place', manner: 'base' },
+  trail: { kind: 'trail', tool: 'strew' },
+}
+/** What grows on the terrain and on all meshes that are grounds. */
+const EVERYWHERE: readonly (ByHand | null)[] = ['sow', 'place']
 
 /** Even spreads hold about so many instances to a squared spacing. */
 const PER_SPACING2 = 0.66
 
 /** Asks what a new planting is of, and how it is laid out. */
 export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
-  const { session, setOpen, tool } = useField()
+  const { session, setOpen, tool, landscape } = useField()
   const { assets, meshes, ground } = useMeadow()
   const meshGrounds = meshes.filter(({ role }) => role === 'ground')
   const [wanted, setWanted] = useState('')
@@ -37,12 +48,20 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
 
   const grow = (chosen: Asset | null) => {
     if (!chosen) return
-    setOpen(addPlanting(session, chosen.id, grounds(on, byHand !== null && byHand !== 'strew'), byHand ? KIND_BY_HAND[byHand] : 'spread'))
+    const begins = byHand && BY_HAND[byHand]
+    const kind = begins?.kind ?? 'spread'
+    // A pattern stands where one looks, until it is stood elsewhere.
+    const [x, , z] = landscape?.view().target ?? [0, 0, 0]
+    const { x0, x1, z0, z1 } = session.store.getState().terrain.bounds
+    const base = PLANTINGS.get(kind).based ? { host: TERRAIN_ID, place: [Math.min(x1, Math.max(x0, x)), 0, Math.min(z1, Math.max(z0, z))] as [number, number, number], turn: [0, 0, 0, 1] as [number, number, number, number] } : null
+    setOpen(addPlanting(session, chosen.id, grounds(on, EVERYWHERE.includes(byHand)), kind, base))
     onClose()
+    if (!begins) return
     // What is done by hand begins with its tool.
+    if (begins.manner) setToolValue(tool, 'place', 'manner', begins.manner)
     if (byHand === 'place') setToolValue(tool, 'place', 'asset', chosen.id)
     // Once the sheet has given the focus back, which is the picture's then.
-    if (byHand) afterMenu(() => tool.setState({ active: byHand }))
+    afterMenu(() => tool.setState({ active: begins.tool }))
   }
   const choose = (mesh: PlacedMesh | null, how: ByHand | null) => {
     setOn(mesh)
@@ -59,7 +78,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
   return (
     <Sheet
       title="A new planting"
-      wide
+      wide="most"
       onClose={onClose}
       foot={
         <>
@@ -121,23 +140,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
               </Way>
             ))}
           </div>
-          {asset && byHand === 'place' && (
-            <p className="chooser-sentence" role="status">
-              <em>{asset.name}</em>, one by one where you click, just as it is shown. More of it can be sown by brush.
-            </p>
-          )}
-          {asset && byHand === 'strew' && (
-            <p className="chooser-sentence" role="status">
-              <em>{asset.name}</em>, one every <strong>{showQuantity(Number(firstStrewing(asset.room).every), 'm')}</strong> of the lines that are drawn, up to <strong>{showQuantity(Number(firstStrewing(asset.room).toSides), 'm')}</strong> to the sides.
-            </p>
-          )}
-          {asset && byHand !== 'place' && byHand !== 'strew' && (
-            <p className="chooser-sentence" role="status">
-              <em>{asset.name}</em>, about every <strong>{showQuantity(spacingAtFirst(byHand === 'sow' ? 'sown' : 'spread', asset, ground), 'm')}</strong>
-              {byHand === 'sow' ? ' where it is painted' : on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
-              {byHand === null && isWide(asset, ground) ? 'That is wide apart, as the ground is large: set them closer where you say where they grow.' : 'All of it can be changed while it grows.'}
-            </p>
-          )}
+          {asset && <Sentence asset={asset} byHand={byHand} on={on} ground={ground} />}
         </section>
       </div>
     </Sheet>
@@ -154,59 +157,52 @@ function howMany(asset: Asset, ground: { readonly sizeX: number; readonly sizeZ:
   return Number(((PER_SPACING2 * ground.sizeX * ground.sizeZ) / spacing ** 2).toPrecision(2)).toLocaleString('en')
 }
 
-interface HandWaysProps {
+interface SentenceProps {
+  readonly asset: Asset
   readonly byHand: ByHand | null
-  /** Whether there are meshes to sow on. */
-  readonly onMeshes: boolean
-  readonly onChoose: (how: ByHand) => void
+  readonly on: PlacedMesh | null
+  readonly ground: { readonly sizeX: number; readonly sizeZ: number }
 }
 
-/** What is done by hand. */
-function HandWays({ byHand, onMeshes, onChoose }: HandWaysProps) {
+/** What is about to grow, in a sentence. */
+function Sentence({ asset, byHand, on, ground }: SentenceProps) {
   return (
-    <>
-    <Way chosen={byHand === 'sow'} onChoose={() => onChoose('sow')} label="Sown by hand" help={onMeshes ? 'Painted with a brush, on the ground and on meshes.' : 'Painted with a brush.'}>
-      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
-      <path d="M5 33 C14 24 24 40 42 27" className="w-stroke" />
-      {[[9, 30], [14, 29], [19, 32], [24, 34], [29, 34], [35, 31], [40, 28]].map(([x, y]) => (
-        <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
-      ))}
-    </Way>
-    <Way chosen={byHand === 'strew'} onChoose={() => onChoose('strew')} label="Strewn along a line" help="Along lines drawn on the ground.">
-      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
-      <path d="M4 37 C14 28 26 40 44 31" className="w-line" />
-      {[[7, 33], [11, 36], [15, 31], [20, 35], [24, 37], [27, 32], [32, 37], [36, 33], [40, 35]].map(([x, y]) => (
-        <path key={`${x} ${y}`} d={`M${x - 2} ${y}q2 -4 4 0Z`} className="w-shell" />
-      ))}
-    </Way>
-    <Way chosen={byHand === 'place'} onChoose={() => onChoose('place')} label="One by one" help="Placed where you click, as it is shown.">
-      <path d="M2 34 C16 26 26 36 46 28 V42 H2Z" className="w-near" />
-      <path d="M23 32q-5 -12 -8 -17M23 32q0 -14 2 -22M23 32q5 -10 9 -14" className="w-grass" />
-      <path d="M12 8 H36 V35 H12Z" className="w-box" />
-    </Way>
-    </>
+    <p className="chooser-sentence" role="status">
+      <em>{asset.name}</em>
+      {byHand ? HAND_SENTENCES[byHand](asset, ground) : <SpreadSentence asset={asset} on={on} ground={ground} />}
+    </p>
   )
 }
 
-interface WayProps {
-  readonly chosen: boolean
-  readonly onChoose: () => void
-  readonly label: string
-  readonly help: string
-  readonly children: React.ReactNode
+const far = (metres: number) => <strong>{showQuantity(metres, 'm')}</strong>
+
+const HAND_SENTENCES: Readonly<Record<ByHand, (asset: Asset, ground: SentenceProps['ground']) => ReactNode>> = {
+  place: () => ', one by one where you click, just as it is shown. More of it can be sown by brush.',
+  sow: (asset, ground) => <>, about every {far(spacingAtFirst('sown', asset, ground))} where it is painted. All of it can be changed while it grows.</>,
+  strew: ({ room }) => (
+    <>
+      , one every {far(Number(firstStrewing(room).every))} of the lines that are drawn, up to {far(Number(firstStrewing(room).toSides))} to the sides.
+    </>
+  ),
+  row: (asset, ground) => (
+    <>
+      , <strong>9</strong> in a row, {far(spacingAtFirst('row', asset, ground))} apart: it stands where you look, and where you click next.
+    </>
+  ),
+  ring: (asset, ground) => (
+    <>
+      , <strong>9</strong> in a ring, {far(spacingAtFirst('ring', asset, ground))} apart: it stands where you look, and where you click next.
+    </>
+  ),
+  trail: (asset, ground) => <>, one every {far(spacingAtFirst('trail', asset, ground))} along the path that you draw next.</>,
 }
 
-/** One way of laying out, with a small drawing. */
-function Way({ chosen, onChoose, label, help, children }: WayProps) {
+function SpreadSentence({ asset, on, ground }: Omit<SentenceProps, 'byHand'>) {
   return (
-    <button type="button" role="radio" aria-checked={chosen} className="chooser-way" onClick={onChoose}>
-      <svg viewBox="0 0 48 44" width="60" height="55" aria-hidden="true">
-        {children}
-      </svg>
-      <span>
-        <strong>{label}</strong>
-        <span className="faded">{help}</span>
-      </span>
-    </button>
+    <>
+      , about every {far(spacingAtFirst('spread', asset, ground))}
+      {on ? ` on ${on.name}` : `: at most ${howMany(asset, ground)} on ${showQuantity(Number(ground.sizeX.toPrecision(4)), 'm')} × ${showQuantity(Number(ground.sizeZ.toPrecision(4)), 'm')}`}.{' '}
+      {isWide(asset, ground) ? 'That is wide apart, as the ground is large: set them closer where you say where they grow.' : 'All of it can be changed while it grows.'}
+    </>
   )
 }

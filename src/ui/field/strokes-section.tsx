@@ -27,10 +27,10 @@ export function StrokesSection({ planting }: { readonly planting: Planting }) {
     const stroke = byId.get(key)
     return stroke ? <StrokeRow stroke={stroke} locked={planting.locked} entry={entry} /> : null
   }, [byId, planting.locked])
-  const { base, lineReach } = PLANTINGS.get(planting.kind)
+  const { base, lineReach, based } = PLANTINGS.get(planting.kind)
   return (
     <section className="strokes" aria-label="Painted by hand">
-      {!lineReach && <SwitchRow label="Only where it is sown" help="Grows under the strokes of the brush alone; else everywhere that its conditions let it, less what is cleared." on={base === 0} disabled={planting.locked} onChange={(on) => setSown(session, planting.id, on)} />}
+      {!lineReach && !based && <SwitchRow label="Only where it is sown" help="Grows under the strokes of the brush alone; else everywhere that its conditions let it, less what is cleared." on={base === 0} disabled={planting.locked} onChange={(on) => setSown(session, planting.id, on)} />}
       <div className="row">
         <h4 className="grow">{own.length === 0 ? 'No strokes yet' : `${own.length.toLocaleString('en')} ${own.length === 1 ? 'stroke' : 'strokes'}, newest first`}</h4>
         {own.length > 1 && (

@@ -16,7 +16,7 @@ interface SheetProps {
   readonly onClose: () => void
   readonly children: ReactNode
   readonly foot: ReactNode
-  readonly wide?: boolean
+  readonly wide?: boolean | 'most'
   /** Makes a form of it, taken by Enter in one of its lines or by a button that submits. */
   readonly onSubmit?: () => void
 }
@@ -30,7 +30,7 @@ export function Sheet({ title, onClose, children, foot, wide, onSubmit }: SheetP
     </>
   )
   return (
-    <Dialog.Root open onOpenChange={({ open }) => !open && onClose()} onEscapeKeyDown={keepWhileTyping} onFocusOutside={keepOpen} size={wide ? 'lg' : 'md'} placement="center">
+    <Dialog.Root open onOpenChange={({ open }) => !open && onClose()} onEscapeKeyDown={keepWhileTyping} onFocusOutside={keepOpen} size={wide === 'most' ? 'xl' : wide ? 'lg' : 'md'} placement="center">
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
