@@ -43,7 +43,8 @@ test('seven hooks in a ring on the end face of a drum that is turned and sized; 
   }
   await plantByHand(page, /^In a ring/, /^Barnacles/)
   await snapTo(page, 'Centres of faces')
-  const own = [1.5, 0, 0] as const
+  // What is brought in is stood on its lowest corner.
+  const own = [1.5, 1.2, 0] as const
   const middle = new THREE.Vector3(...own).applyMatrix4(await drum())
   await page.mouse.move(...(await seen(page, middle.x, middle.z, middle.y)))
   await expect(page.getByRole('status').filter({ hasText: 'Set to the centre of a face of drum' })).toHaveCount(1)
@@ -56,17 +57,17 @@ test('seven hooks in a ring on the end face of a drum that is turned and sized; 
   await openFold(page, 'Barnacles', 'How it stands')
   await type(page, field(page, 'Down to the ground'), '0')
   await settled(page)
-  const compare = async () => {
+  const compare = async (larger: number) => {
     const rows = await places(page, 'Barnacles')
     expect(rows.length).toBe(7)
     const matrix = await drum()
     const centre = new THREE.Vector3(...own).applyMatrix4(matrix)
     const normal = new THREE.Vector3(1, 0, 0).transformDirection(matrix)
     const out = rows.map(({ x, y, z }) => new THREE.Vector3(x, y, z).sub(centre))
-    // On the face, as far from its middle as was said (in the drum's own measure), 360/7° apart.
+    // On the face, as far from its middle as was said (more where the drum has become larger), 360/7° apart.
     for (const one of out) {
       expect(Math.abs(one.dot(normal))).toBeLessThan(1e-4)
-      expect(Math.abs(one.length() - 0.9 * 1.5)).toBeLessThan(1e-4)
+      expect(Math.abs(one.length() - 0.9 * larger)).toBeLessThan(1e-4)
     }
     const [first] = out
     const side = new THREE.Vector3().crossVectors(normal, first).normalize()
@@ -74,14 +75,16 @@ test('seven hooks in a ring on the end face of a drum that is turned and sized; 
     angles.forEach((angle, k) => expect(Math.abs(angle - (360 * k) / 7)).toBeLessThan(0.01))
     // Each stands on the face, square to it.
     for (const { turn } of rows) expect(new THREE.Vector3(0, 1, 0).applyQuaternion(new THREE.Quaternion(...turn)).angleTo(normal)).toBeLessThan(1e-3)
-    return out.map((one) => one.applyMatrix4(new THREE.Matrix4().extractRotation(matrix).invert()).toArray())
+    return out.map((one) => one.applyMatrix4(new THREE.Matrix4().extractRotation(matrix).invert()).divideScalar(larger).toArray())
   }
-  const before = await compare()
+  const before = await compare(1)
   await openDrawer(page, 'Ground')
+  await page.getByRole('button', { name: 'drum', exact: true }).click()
   await type(page, number('Place along X'), '9')
   await type(page, number('Turn about X'), '35')
+  await type(page, number('Size of the mesh'), '3')
   await settled(page)
-  const after = await compare()
+  const after = await compare(2)
   // In the drum's own frame they are where they were.
   for (const at of before) expect(Math.min(...after.map((one) => near(one, at)))).toBeLessThan(1e-4)
   // Without the drum they stay where they are.

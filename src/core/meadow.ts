@@ -206,6 +206,8 @@ export interface PatternBase {
   place: [number, number, number]
   /** Its turn there, x y z w: its own up is square to what it stands on, its south is where things look. */
   turn: [number, number, number, number]
+  /** The size that its host had when it was stood there: where that grows, so does the pattern. */
+  size: number
 }
 
 /** A picture laid over the ground. */

@@ -159,7 +159,7 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
         .max(LIMITS.outlines)
         .required()
         .test('twice', '${path} names a path twice', (along) => new Set(along).size === (along?.length ?? 0)),
-      base: yup.object({ host: text(LIMITS.word).required(), place: vector(), turn: unitTurn() }).noUnknown().strict().nullable().defined().default(undefined),
+      base: yup.object({ host: text(LIMITS.word).required(), place: vector(), turn: unitTurn(), size: real().moreThan(0).max(LIMITS.meshSize) }).noUnknown().strict().nullable().defined().default(undefined),
     })
     .noUnknown()
     .strict(),

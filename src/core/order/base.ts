@@ -9,14 +9,14 @@ import { thingOf } from '../things/define.ts'
 import { MESH } from '../things/mesh.ts'
 import type { Frames } from './frames.ts'
 
-/** Where a base stands in the world: its place, m, its turn, and the size that its host gives it. Null when the host is gone. */
-export function baseInWorld({ host, place, turn }: PatternBase, { terrain, things }: Pick<Surroundings, 'terrain' | 'things'>): { readonly place: readonly [number, number, number]; readonly turn: Quaternion; readonly size: number } | null {
+/** Where a base stands in the world: its place, m, its turn, and how much larger its host has become. Null when the host is gone. */
+export function baseInWorld({ host, place, turn, size }: PatternBase, { terrain, things }: Pick<Surroundings, 'terrain' | 'things'>): { readonly place: readonly [number, number, number]; readonly turn: Quaternion; readonly size: number } | null {
   const mesh = host === TERRAIN_ID ? undefined : thingOf(things, MESH, host)
   const frame = groundFrame(host, mesh ? [mesh.placed] : [], (x, z) => heightAt(terrain, x, z))
-  return frame && { place: frame.placeToWorld(place), turn: frame.turnToWorld(turn), size: frame.size }
+  return frame && { place: frame.placeToWorld(place), turn: frame.turnToWorld(turn), size: frame.size / size }
 }
 
-/** Puts frames of a pattern onto its base: they are those of the world then. What it stands on gives its size to how far apart they are, not to them. */
+/** Puts frames of a pattern onto its base: they are those of the world then. Where what it stands on has become larger they stand farther apart, and are not larger themselves. */
 export function putOnBase(frames: Frames, base: NonNullable<ReturnType<typeof baseInWorld>>): void {
   const { place, turn, count } = frames
   for (let k = 0; k < count; k++) {

@@ -11,7 +11,7 @@ import type { RowValues } from './row.ts'
 
 const terrain = hilly(200, 201)
 const ASSETS = [assetOf('a', 0.2)]
-const UPRIGHT: PatternBase = { host: TERRAIN_ID, place: [10, 2, -5], turn: [0, 0, 0, 1] }
+const UPRIGHT: PatternBase = { host: TERRAIN_ID, place: [10, 2, -5], turn: [0, 0, 0, 1], size: 1 }
 
 function pattern(kind: string, params: Planting['params'], rest: Partial<Planting> = {}): Planting {
   return spreadOf(params, { kind, base: PLANTINGS.get(kind).based ? UPRIGHT : null, ...rest })
@@ -75,7 +75,7 @@ describe('a ring', () => {
   it('on the end of a drum that is turned and sized moves with it, by matrices of another library', () => {
     const shape = boxShape(1, 2, 1)
     // On its top, looking along its own up.
-    const base: PatternBase = { host: 'drum', place: [0, 2, 0], turn: [0, 0, 0, 1] }
+    const base: PatternBase = { host: 'drum', place: [0, 2, 0], turn: [0, 0, 0, 1], size: 1 }
     for (const [turn, size, position] of [[[0, 0, 0], 1, [0, 30, 0]], [[20, 50, 70], 1.7, [5, 40, -8]]] as const) {
       const drum = meshOf({ id: 'drum', shape: 'drum', position: [...position], turn: [...turn], size })
       const rows = grow(pattern('ring', { count: 7, radius: 0.8, land: 0 }, { base }), { surroundings: { solids: [createSolid(drum, shape, treeOf)] } })

@@ -13,12 +13,12 @@ import { changeOne } from './editor.ts'
 export function baseAt(host: string, frame: GroundFrame, place: Vector, turn: Quaternion): PatternBase {
   const [x, y, z] = frame.placeToOwn(place)
   const [a, b, c, d] = normalised(frame.turnToOwn(turn))
-  return { host, place: [x, y, z], turn: [a, b, c, d] }
+  return { host, place: [x, y, z], turn: [a, b, c, d], size: frame.size }
 }
 
 /** Stands a pattern on another base. */
 export function setBase(editor: Editor, planting: string, base: PatternBase, name = 'Stand it elsewhere', gesture?: string): boolean {
-  return changeOne(editor, 'plantings', planting, name, (one) => void (one.base = { host: base.host, place: [...base.place], turn: [...base.turn] }), gesture)
+  return changeOne(editor, 'plantings', planting, name, (one) => void (one.base = { ...base, place: [...base.place], turn: [...base.turn] }), gesture)
 }
 
 /** How far a base is turned about its own up, degrees with the clock seen from above, and without that turn. */
@@ -45,5 +45,5 @@ export function leaveHost(one: Planting, { meshes }: Pick<Meadow, 'meshes'>, hei
   if (!one.base || one.base.host === TERRAIN_ID) return
   const frame = groundFrame(one.base.host, meshes, heightAt)
   const terrain = groundFrame(TERRAIN_ID, [], heightAt)
-  if (frame && terrain) one.base = baseAt(TERRAIN_ID, terrain, frame.placeToWorld(one.base.place), frame.turnToWorld(one.base.turn))
+  if (frame && terrain) one.base = { ...baseAt(TERRAIN_ID, terrain, frame.placeToWorld(one.base.place), frame.turnToWorld(one.base.turn)), size: one.base.size / frame.size }
 }

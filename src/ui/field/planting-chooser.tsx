@@ -53,7 +53,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
     // A pattern stands where one looks, until it is stood elsewhere.
     const [x, , z] = landscape?.view().target ?? [0, 0, 0]
     const { x0, x1, z0, z1 } = session.store.getState().terrain.bounds
-    const base = PLANTINGS.get(kind).based ? { host: TERRAIN_ID, place: [Math.min(x1, Math.max(x0, x)), 0, Math.min(z1, Math.max(z0, z))] as [number, number, number], turn: [0, 0, 0, 1] as [number, number, number, number] } : null
+    const base = PLANTINGS.get(kind).based ? { host: TERRAIN_ID, place: [Math.min(x1, Math.max(x0, x)), 0, Math.min(z1, Math.max(z0, z))] as [number, number, number], turn: [0, 0, 0, 1] as [number, number, number, number], size: 1 } : null
     setOpen(addPlanting(session, chosen.id, grounds(on, EVERYWHERE.includes(byHand)), kind, base))
     onClose()
     if (!begins) return
