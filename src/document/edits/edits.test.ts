@@ -13,6 +13,7 @@ import { readMeadow } from '../migrations.ts'
 import { newCondition, newDriver } from '../new-planting.ts'
 import * as along from './along.ts'
 import * as assets from './assets.ts'
+import * as base from './base.ts'
 import * as beacons from './beacons.ts'
 import * as drivers from './drivers.ts'
 import type { Editor } from './editor.ts'
@@ -36,7 +37,7 @@ const demo = (await makeDemo()).meadow
 /** The demo with one of everything that can be edited. */
 const start: Meadow = {
   ...demo,
-  plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, along: [demo.outlines[0].id], mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
+  plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, base: { host: demo.meshes[0].id, place: [1, 2, 3], turn: [0, 0.6, 0, 0.8], size: 1 }, along: [demo.outlines[0].id], mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
   images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
   strokes: [{ id: 's', name: '', planting: demo.plantings[0].id, act: 'thin', ground: 'terrain', width: 4, soft: 0.5, strength: 0.5, only: [], lines: [[1, 2, 3, 0, 1, 0, 1, 5, 2, 3, 0, 1, 0, 1]] }],
   hands: [{ id: demo.plantings[0].id, name: '', grounds: ['terrain'], singles: [[1, 2, 0, 0, 0xffffffff, 3, 0, 4, 0, 0, 0, 1, 1, 1, 1]], touched: [[3, 4, 0, 0, 5, 1, 6, ...UNTOUCHED]] }],
@@ -154,6 +155,8 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [plantings.duplicatePlanting, 'Duplicate the planting', null, (e) => plantings.duplicatePlanting(e, P.id)],
   [plantings.removePlanting, 'Remove the planting', 'plantings', (e) => plantings.removePlanting(e, P.id)],
   [plantings.movePlanting, 'Change the order', null, (e) => plantings.movePlanting(e, P.id, 3)],
+  [base.setBase, 'Stand it elsewhere', 'plantings', (e) => base.setBase(e, P.id, { host: 'terrain', place: [4, 0, 5], turn: [0, 0, 0, 1], size: 1 })],
+  [base.liftOff, 'Lift it off', 'plantings', (e) => base.liftOff(e, P.id, () => 7)],
   [strokes.addStrokes, `Sow ${P.name}`, 'plantings', (e) => strokes.addStrokes(e, [{ planting: P.id, act: 'sow', ground: M.id, width: 3, soft: 0.2, strength: 1, points: [1, 2, 3, 0, 1, 0, 1] }])],
   [strokes.drawOn, `Thin ${P.name}`, 'plantings', (e) => strokes.drawOn(e, ['s'], 1, [7, 2, 3, 0, 1, 0, 1, 8, 2, 3, 0, 1, 0, 1], 'g')],
   [strokes.setStroke, 'Change the width of a stroke', 'plantings', (e) => strokes.setStroke(e, 's', 'width', 9)],
@@ -169,12 +172,12 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline]
+const ASKED: readonly unknown[] = [base.baseAt, base.leaveHost, base.turnOfBase, base.withTurn, selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [along, assets, beacons, drivers, ground, groups, hands, habitats, images, meshes, mixes, outlines, pegs, plantings, runs, selections, strokes, views])
+    for (const module of [along, assets, base, beacons, drivers, ground, groups, hands, habitats, images, meshes, mixes, outlines, pegs, plantings, runs, selections, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 
