@@ -9,6 +9,7 @@ import { bareSurroundings } from '../src/core/surroundings.ts'
 import { makeDemo } from '../src/demo/demo-meadow.ts'
 import { measureEdits } from './edits.ts'
 import { measureFiles } from './files.ts'
+import { measureHand } from './hand.ts'
 import { measureMesh } from './mesh.ts'
 import { makeRealMeadow } from './real.ts'
 import { measureWhere } from './where.ts'
@@ -148,6 +149,7 @@ const mesh = measureMesh(ROUNDS)
 say(`all over ${mesh.triangles.toLocaleString('en')} triangles, finished instances a second: even ${Math.round(mesh.even).toLocaleString('en')} (the first time, when its order is made, ${Math.round(mesh.first).toLocaleString('en')}; seated by the whole base ${Math.round(mesh.seated).toLocaleString('en')}), at random ${Math.round(mesh.random).toLocaleString('en')}`)
 say(`  MeshSurfaceSampler, bare points that keep no distance ${Math.round(mesh.sampler).toLocaleString('en')}: even ${mesh.evenVsSampler.toFixed(2)} × (the first time ${mesh.firstVsSampler.toFixed(2)} ×), at random ${mesh.randomVsSampler.toFixed(2)} ×`)
 if (!json) await measureEdits(say)
+if (!json) await measureHand(say)
 if (!json) await measureWhere(say, terrain, heights)
 if (!json) await measureFiles(say)
 if (json)
