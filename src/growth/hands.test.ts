@@ -364,6 +364,21 @@ describe('touch-ups', () => {
     bed.close()
   })
 
+  it('on members of a row stay with their numbers, whatever their count and the ground', async () => {
+    const own = (count1: number) => spreadOf({ count1, east1: 1.5 }, { id: 'rule', kind: 'row', base: { host: TERRAIN_ID, place: [-25, 0, 3], turn: [0, 0, 0, 1], size: 1 } })
+    const bed = bench(meadowOf([own(12)]))
+    const start = (await bed.grow()).sort((a, b) => a.place[0] - b.place[0])
+    expect(start.length).toBe(12)
+    change(bed, [{ at: start[3], to: { out: true } }, { at: start[5], to: { place: [start[5].place[0], start[5].place[1], 8] } }])
+    bed.desk.set((meadow) => ({ ...meadow, ground: RAISED, plantings: [own(20)] }))
+    const after = await bed.grow()
+    expect(after.length).toBe(19)
+    expect(after.find(({ id }) => id === start[3].id)).toBeUndefined()
+    expect(after.find(({ id }) => id === start[5].id)?.place[2]).toBeCloseTo(8, 4)
+    for (const k of [0, 4, 11]) expect(after.find(({ id }) => id === start[k].id)?.place[0]).toBeCloseTo(start[k].place[0], 4)
+    bed.close()
+  })
+
   it('let go: what the rule made stands on as singles, exactly, whatever the rule does then', async () => {
     const bed = bench()
     const start = await bed.grow()

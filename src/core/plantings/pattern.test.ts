@@ -83,6 +83,9 @@ describe('a ring', () => {
       const matrix = new THREE.Matrix4().compose(new THREE.Vector3(...position), new THREE.Quaternion().setFromEuler(new THREE.Euler((turn[0] * Math.PI) / 180, (turn[1] * Math.PI) / 180, (turn[2] * Math.PI) / 180, 'ZYX')), new THREE.Vector3(size, size, size))
       const wanted = Array.from({ length: 7 }, (_, k) => new THREE.Vector3(0.8 * Math.sin((2 * Math.PI * k) / 7), 2, -0.8 * Math.cos((2 * Math.PI * k) / 7)).applyMatrix4(matrix))
       for (const at of wanted) expect(Math.min(...rows.map(({ x, y, z }) => at.distanceTo(new THREE.Vector3(x, y, z))))).toBeLessThan(1e-5)
+      // Each stands square to the face.
+      const up = new THREE.Vector3(0, 1, 0).transformDirection(matrix)
+      for (const { rotation } of rows) expect(new THREE.Vector3(0, 1, 0).applyQuaternion(new THREE.Quaternion(rotation[0], rotation[1], rotation[2], rotation[3])).distanceTo(up)).toBeLessThan(1e-5)
     }
   })
 })
