@@ -40,6 +40,17 @@ const shapes = text(JSON.stringify({ type: 'FeatureCollection', features: [{ typ
 
 /** One fold of the open card. */
 const fold = (name: string): State => ({ name: `the fold ${name}`, open: press(name) })
+/** Draws a box over the middle of the picture. */
+async function dragAcross(page: Page): Promise<void> {
+  const frame = await page.locator('.picture').boundingBox()
+  const [x, y] = [(frame?.x ?? 0) + (frame?.width ?? 0) / 2, (frame?.y ?? 0) + (frame?.height ?? 0) / 2]
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x + 60, y + 50, { steps: 4 })
+  await page.mouse.up()
+  await page.waitForTimeout(500)
+}
+
 const drawer = (name: 'Ground' | 'Outlines' | 'Beacons' | 'Nursery' | 'Views', one?: string): State => ({
   name: `the drawer ${name}`,
   async open(page) {
@@ -94,13 +105,7 @@ const FIELD: readonly State[] = [
     name: 'what is chosen',
     async open(page) {
       await page.keyboard.press('e')
-      const frame = await page.locator('.picture').boundingBox()
-      const [x, y] = [(frame?.x ?? 0) + (frame?.width ?? 0) / 2, (frame?.y ?? 0) + (frame?.height ?? 0) / 2]
-      await page.mouse.move(x, y)
-      await page.mouse.down()
-      await page.mouse.move(x + 60, y + 50, { steps: 4 })
-      await page.mouse.up()
-      await page.waitForTimeout(500)
+      await dragAcross(page)
     },
     async close(page) {
       await page.keyboard.press('Escape')
@@ -120,9 +125,7 @@ const FIELD: readonly State[] = [
     name: 'every act on what is chosen',
     async open(page) {
       await page.keyboard.press('e')
-      await page.locator('.picture').focus()
-      await page.keyboard.press('ArrowDown')
-      await page.keyboard.press('Enter')
+      await dragAcross(page)
       await page.getByRole('region', { name: 'What is chosen' }).getByRole('button', { name: 'choose', exact: true }).click()
       await page.waitForTimeout(400)
     },
@@ -143,6 +146,23 @@ const FIELD: readonly State[] = [
     async close(page) {
       await page.getByRole('button', { name: 'Close what things are set to' }).click()
       await page.keyboard.press('Escape')
+    },
+  },
+  {
+    name: 'a ring and what it stands on',
+    async open(page) {
+      await page.keyboard.press('a')
+      await page.getByRole('radio', { name: /^In a ring/ }).click()
+      await page.getByRole('radio', { name: /^Boulder/ }).click()
+      await page.getByRole('button', { name: 'Let it grow' }).click()
+      const where = page.locator('.folds').getByRole('button', { name: 'Where', exact: true })
+      if ((await where.getAttribute('aria-expanded')) !== 'true') await where.click()
+      await page.getByRole('button', { name: 'Stand it elsewhere' }).waitFor()
+      await page.waitForTimeout(500)
+    },
+    async close(page) {
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('Control+z')
     },
   },
   { name: 'measuring', open: (page) => page.keyboard.press('m'), close: escape },
