@@ -251,8 +251,12 @@ describe('the cross', () => {
     expect(press('Enter', frame)).toBe(true)
     expect(state.getState().cross).toEqual([200, 150])
     press('ArrowLeft', frame)
+    // A click with the one tool and one with the other are no double click, which would end the line.
+    press('Enter', frame)
     state.setState({ active: 'draw' })
     expect(state.getState().cross).toEqual([186, 150])
+    press('Enter', frame)
+    expect(state.getState()).toMatchObject({ active: 'draw', drawing: [18.6, 15] })
     state.setState({ active: 'look' })
     expect(state.getState().cross).toBeNull()
     dispatcher.end()

@@ -23,8 +23,8 @@ interface CrossOf {
  * was meant for the cross.
  */
 export function keyCross({ view, state }: Desk, { tool, points, hover, size }: CrossOf): (event: KeyboardEvent) => boolean {
-  /** Whether Enter was pressed since the cross has moved. */
-  let clicked = false
+  /** The tool that Enter was pressed with since the cross has moved. */
+  let clicked: ActiveTool | null = null
   const pointerAt = ([x, y]: readonly [number, number], event?: KeyboardEvent): Pointer => ({ x, y, moved: 0, shift: event?.shiftKey ?? false, alt: event?.altKey ?? false, free: false, pressure: 1 })
 
   function move(by: readonly [number, number], step: number): void {
@@ -35,13 +35,13 @@ export function keyCross({ view, state }: Desk, { tool, points, hover, size }: C
     if (!inside) view.step({ right: PAN * by[0], ahead: -PAN * by[1] })
     const next = inside ? to : ([x, y] as const)
     state.setState({ cross: next })
-    clicked = false
+    clicked = null
     hover(pointerAt(next))
   }
 
   function click(at: Pointer): void {
-    if (clicked && !at.shift && !at.alt) return tool().double?.(at)
-    clicked = true
+    if (clicked === tool() && !at.shift && !at.alt) return tool().double?.(at)
+    clicked = tool()
     if (tool().press?.(at)) tool().release?.(at)
     else tool().click?.(at)
   }
