@@ -216,11 +216,10 @@ test('by keys alone: sown, placed, chosen, moved by a handle, turned, taken out,
   await page.keyboard.press('x')
   await page.keyboard.press('ArrowUp')
   await page.keyboard.press('.')
-  const count = await thrift()
   await page.keyboard.press('Enter')
-  await expect.poll(thrift).toBeGreaterThan(count)
+  // One that grew there by rule may have made room for it.
+  await expect.poll(async () => (await past(page)).at(-1)).toBe('Place Thrift')
   await settled(page)
-  expect(await past(page)).toContain('Place Thrift')
   // It is chosen by the cross, turned, and taken out.
   await page.keyboard.press('e')
   // The cross is still where it was placed.
