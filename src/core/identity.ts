@@ -28,6 +28,17 @@ export function namingOf(source: string, seed: number, ground: string): Naming {
   return { a: mix(first ^ mix(seed ^ 0x51ed270b)), b: mix(second ^ mix(seed ^ 0x2545f491)), c: mix(first ^ mix(second ^ seed)) }
 }
 
+/** A word for each name that hangs on the name alone, as far as no two agree: the later one of those takes another. */
+export function distinctWords(names: readonly string[]): number[] {
+  const taken = new Set<number>()
+  return names.map((name) => {
+    let word = hashText(name)
+    while (taken.has(word)) word = mix(word + 1)
+    taken.add(word)
+    return word
+  })
+}
+
 /** Addresses and ids as columns of their low and high halves. */
 export interface Halves {
   readonly low: Uint32Array

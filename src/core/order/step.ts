@@ -14,8 +14,6 @@ export interface Step {
   readonly factor: number
 }
 
-export const NO_STEP: Step = { move: [0, 0, 0], axis: 'up', degrees: 0, factor: 1 }
-
 const AXES: Readonly<Record<Step['axis'], Vector>> = { up: [0, -1, 0], east: [1, 0, 0], south: [0, 0, 1] }
 
 /** The turn about a step's axis by so many degrees. */

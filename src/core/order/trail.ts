@@ -1,4 +1,5 @@
-import { CHANNEL, draw, drawKeyOf, drawSalt, hashText, mix } from '../math/random.ts'
+import { distinctWords } from '../identity.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
 import { multiply } from '../math/quaternion.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Outline } from '../meadow.ts'
@@ -83,12 +84,11 @@ export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: 
   if (count > MOST_MEMBERS) throw new RangeError(`framesOfTrail: ${count} members, at most ${MOST_MEMBERS}`)
   const frames: TrailFrames = { ...framesOf(count), reach: new Float64Array(count) }
   const salt = drawSalt(seed ^ 0x51f0a3c7)
-  const taken = new Set<number>()
+  const lines = linesOf(outlines)
+  const highs = distinctWords(lines.map(({ name }) => name))
   let n = 0
-  for (const { along, closed, name } of linesOf(outlines)) {
-    let high = hashText(name)
-    while (taken.has(high)) high = mix(high + 1)
-    taken.add(high)
+  for (const [line, { along, closed }] of lines.entries()) {
+    const high = highs[line]
     const places = placesAlong(along.length, closed, trail)
     const sides = trail.sides === 'both' ? [1, -1] : [0]
     const many = membersOf(places, closed, trail) / sides.length

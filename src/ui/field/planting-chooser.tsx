@@ -4,6 +4,7 @@ import type { Asset, PlacedMesh } from '../../core/meadow.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { MODEL_ENDINGS, BESIDE_ENDINGS } from '../../formats/endings.ts'
+import { within } from '../../scene/view.ts'
 import { showQuantity } from '../params/quantity.ts'
 import { Action, afterMenu } from '../parts/actions.tsx'
 import { chooseModels } from '../parts/files.ts'
@@ -52,8 +53,8 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
     const kind = begins?.kind ?? 'spread'
     // A pattern stands where one looks, until it is stood elsewhere.
     const [x, , z] = landscape?.view().target ?? [0, 0, 0]
-    const { x0, x1, z0, z1 } = session.store.getState().terrain.bounds
-    const base = PLANTINGS.get(kind).based ? { host: TERRAIN_ID, place: [Math.min(x1, Math.max(x0, x)), 0, Math.min(z1, Math.max(z0, z))] as [number, number, number], turn: [0, 0, 0, 1] as [number, number, number, number], size: 1 } : null
+    const [east, south] = within(session.store.getState().terrain, x, z)
+    const base = PLANTINGS.get(kind).based ? { host: TERRAIN_ID, place: [east, 0, south] as [number, number, number], turn: [0, 0, 0, 1] as [number, number, number, number], size: 1 } : null
     setOpen(addPlanting(session, chosen.id, grounds(on, EVERYWHERE.includes(byHand)), kind, base))
     onClose()
     if (!begins) return

@@ -1,5 +1,6 @@
 import type { Rect } from '../../grounds/terrain.ts'
-import { CHANNEL, draw, drawKeyOf, drawSalt, hashText, mix } from '../../math/random.ts'
+import { distinctWords } from '../../identity.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt } from '../../math/random.ts'
 import type { Outline } from '../../meadow.ts'
 import type { AlongLine, OnLine } from '../../outlines/along.ts'
 import { alongOutline } from '../../outlines/along.ts'
@@ -79,16 +80,12 @@ export function reachOfLines({ toSides }: Pick<Strewing, 'toSides'>): number {
 
 /** The stretches of all lines, each line with an address half of its own that hangs on its name alone as far as no two agree. */
 function stretchesOf(outlines: readonly Outline[], toSides: number): Stretch[] {
-  const taken = new Set<number>()
-  return outlines.flatMap((outline) =>
-    alongOutline(outline).flatMap((along, number) => {
-      let high = hashText(`${outline.id} ${number}`)
-      while (taken.has(high)) high = mix(high + 1)
-      taken.add(high)
-      const many = Math.min(MOST_STRETCHES, Math.ceil(along.length / STRETCH))
-      return Array.from({ length: many }, (_, k): Stretch => ({ along, number: k, high, box: boxOf(along, k, toSides), members: null }))
-    }),
-  )
+  const lines = outlines.flatMap((outline) => alongOutline(outline).map((along, number) => ({ along, name: `${outline.id} ${number}` })))
+  const highs = distinctWords(lines.map(({ name }) => name))
+  return lines.flatMap(({ along }, line) => {
+    const many = Math.min(MOST_STRETCHES, Math.ceil(along.length / STRETCH))
+    return Array.from({ length: many }, (_, k): Stretch => ({ along, number: k, high: highs[line], box: boxOf(along, k, toSides), members: null }))
+  })
 }
 
 /** Steps in which a stretch is gone along to see what it covers. */
