@@ -63,6 +63,17 @@ describe('a row', () => {
     expect(grow(pattern('row', { east1: 0 }))).toEqual([])
   })
 
+  it('keeps the rooms of members that steps made larger clear of each other, by brute force', () => {
+    // Each is larger than the one before, and rows lie close: large ones and small ones meet in any order.
+    const params = { directions: '2', count1: 24, east1: 0.4, factor1: 1.12, count2: 12, south2: 0.9, factor2: 1.05, room: 1, land: 0 }
+    for (const seed of [1, 2, 3]) {
+      const rows = grow(pattern('row', params, { seed }))
+      expect(rows.length).toBeGreaterThan(20)
+      for (const [k, a] of rows.entries())
+        for (const b of rows.slice(k + 1)) expect(Math.hypot(a.x - b.x, a.y - b.y, a.z - b.z)).toBeGreaterThan(0.2 * (a.size + b.size) - 1e-3)
+    }
+  })
+
   it('leaves out a share, by the dice of each', () => {
     const rows = grow(pattern('row', { count1: 4000, east1: 0.01, leftOut: 0.3 }))
     expect(Math.abs(rows.length / 4000 - 0.7)).toBeLessThan(3.3 * Math.sqrt(0.21 / 4000))

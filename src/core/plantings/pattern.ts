@@ -81,14 +81,18 @@ export function prepareInOrder(source: string, planting: Planting, values: Patte
   const area = Math.max(1e-6, (terrain.bounds.x1 - terrain.bounds.x0) * (terrain.bounds.z1 - terrain.bounds.z0))
   const over = { density: frames.count / area, meant: frames.count / area, stages, taken: () => area, yields: values.yields, before: [] }
   const lengths = (of: 0 | 2) => context.assets.map(({ base: { outline, corners } }) => extentOf(outline, corners, of))
-  const ordering = { frames, reach: reach ?? null, axis, land: values.land, leftOut: values.leftOut, seed, lengths }
+  const widest = frames.size.reduce((most, one) => Math.max(most, one), 1)
+  // What is drawn out to reach the next place wants so much more room.
+  const farthest = reach?.reduce((most, one) => Math.max(most, one), 0) ?? 0
+  const drawnOut = farthest > 0 ? lengths(axis).map((long, a) => (long > 0 ? (context.assets[a].room * values.room * farthest) / long : 0)) : []
+  const largestRoom = Math.max(stages.largestRoom * widest, ...drawnOut)
+  const ordering = { frames, reach: reach ?? null, axis, land: values.land, leftOut: values.leftOut, seed, largestRoom, lengths }
   // What stands on a mesh is of its ground: it goes along with it.
   const ground = { ...terrain, id: planting.base?.host ?? TERRAIN_ID }
   const plot = plotInOrder(ground, ordering, namingOf(source, 0, ground.id), over)
-  const widest = frames.size.reduce((most, one) => Math.max(most, one), 1)
   return {
     plots: [plot],
-    largestRoom: stages.largestRoom * widest,
+    largestRoom,
     exactCount: null,
     expected: () => frames.count,
     grow: ({ rect }, near, part) => plot.grow(rect, near, part, 1),

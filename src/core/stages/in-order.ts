@@ -27,6 +27,8 @@ export interface Ordering {
   /** Which share of them is left out, by their own dice. */
   readonly leftOut: number
   readonly seed: number
+  /** Largest radius of room that a member can want, its frame's size and reach taken in, m. */
+  readonly largestRoom: number
   /** How long each of the mix is along an axis at size 1, m. */
   readonly lengths: (axis: 0 | 2) => readonly number[]
 }
@@ -34,8 +36,8 @@ export interface Ordering {
 /** A plot of members in order: grown as a whole, whatever ground they stand on; rooms are settled straight through space. */
 export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, over: PlotOver): PreparedPlot {
   const { stages } = over
-  const { arena, largestRoom, ranks } = stages
-  const { frames, land, leftOut, seed } = ordering
+  const { arena, ranks } = stages
+  const { frames, land, leftOut, seed, largestRoom } = ordering
   const looks = looksAtRooms(over)
   const salt = drawSalt(seed)
   // What keeps its own height needs no ground under it.
