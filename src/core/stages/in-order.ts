@@ -12,7 +12,6 @@ import { appendSite } from './candidates/plan.ts'
 import type { PlotOver, PreparedPlot } from './plot.ts'
 import { looksAtRooms } from './plot.ts'
 import { settleThroughSpace } from './rooms-in-space.ts'
-import type { Chosen } from './stages.ts'
 
 /** How the members of a pattern come to stand. */
 export interface Ordering {
@@ -65,8 +64,8 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
     grow(_tile, near, part, keyScale) {
       clearSites(arena)
       fill()
-      const chosen: Chosen = { ...stages.choose(under, [], { limit: 1, part, keyScale }, near?.around ?? NOTHING_AROUND), framed: framedOf(arena, ordering) }
-      ground.raise(arena.sites)
+      const chosen = { ...stages.choose(under, [], { limit: 1, part, keyScale }, near?.around ?? NOTHING_AROUND), framed: framedOf(arena, ordering) }
+      raiseInFrames(ground, arena, ordering.land, chosen.framed.height)
       const others = looks && near ? [...near.rooms, ...near.elsewhere] : []
       if (!near?.hand) return { block: stages.stand(settleThroughSpace(arena, others, largestRoom, ranks), naming, chosen) }
       const held = holdByHand({ hand: near.hand, moved: new Map(), tile: null }, stages, naming, chosen)
@@ -74,6 +73,12 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
       return { block: withHeld(stages.stand(stay, naming, chosen), held, null), missing: held.missing }
     },
   }
+}
+
+/** Raises members to where they will stand: as much of the way to the ground as they come. */
+function raiseInFrames(ground: Ground, { sites }: Arena, land: number, height: Float64Array): void {
+  if (land > 0) ground.raise(sites)
+  for (let i = 0; i < sites.count; i++) sites.y[i] = land > 0 ? sites.y[i] + (1 - land) * (height[i] - sites.y[i]) : height[i]
 }
 
 /** The frames of the arena's sites, which from now on are addressed as the members that they are; rooms grow with them. */
