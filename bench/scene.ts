@@ -30,6 +30,7 @@ export function benchAssets(rooms: readonly number[]): Asset[] {
     category: '',
     tags: [],
     licence: '',
+    parts: [],
     blob: '0'.repeat(64),
     standIns: [],
     size: [1, 1, 1],

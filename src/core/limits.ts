@@ -7,6 +7,8 @@ export const LIMITS = {
   assets: 2000,
   /** Assets that a meadow can have had in all: blocks keep their numbers in 16 bits. */
   assetNumbers: 65536,
+  /** Parts of one posy. */
+  parts: 256,
   outlines: 1000,
   /** Lines of one outline, and points of all of them together. */
   outlineLines: 1000,

@@ -4,7 +4,7 @@ import type { ParamValue } from './kinds.ts'
 import type { NumberList } from './long-list.ts'
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 11
+export const MEADOW_VERSION = 12
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -18,6 +18,8 @@ export interface Meadow {
   assets: Asset[]
   /** The number that the next asset gets. */
   nextAsset: number
+  /** The posy whose parts lie open to change; null when none does. */
+  opened: OpenedPosy | null
   /** In order of claim: the first takes its room first. */
   plantings: Planting[]
   outlines: Outline[]
@@ -88,8 +90,10 @@ export interface Asset {
   category: string
   tags: string[]
   licence: string
-  /** The full form, a repaired GLB: metres, Y up, base on y = 0, pivot at the origin. */
-  blob: BlobHash
+  /** The full form, a repaired GLB: metres, Y up, base on y = 0, pivot at the origin. Empty of a posy. */
+  blob: BlobHash | ''
+  /** What a posy is made of; a model has none. */
+  parts: Part[]
   /** Lighter forms for display, nearest first; never exported. */
   standIns: BlobHash[]
   /** Bounding box size, m. */
@@ -100,6 +104,32 @@ export interface Asset {
   room: number
   /** Triangles of the full form and of each stand-in. */
   triangles: number[]
+}
+
+/** One of the things that a posy is made of, in the frame of the posy. */
+export interface Part {
+  /** Its asset's id; that may be a posy, too. */
+  asset: string
+  /** m */
+  place: [number, number, number]
+  /** x y z w */
+  turn: [number, number, number, number]
+  size: [number, number, number]
+  /** 0xRRGGBBAA; white leaves it as its asset is. */
+  tint: number
+}
+
+/** A posy whose parts stand as things placed by hand in a planting of their own, so that they can be changed: it follows them. */
+export interface OpenedPosy {
+  /** The posy's id. */
+  asset: string
+  planting: string
+  /** The frame that the parts stand in, in the world; its size along all axes. */
+  place: [number, number, number]
+  turn: [number, number, number, number]
+  size: number
+  /** The instance in whose place it was opened, which is not drawn meanwhile; null when it was opened in none's. */
+  instead: { planting: string; low: number; high: number } | null
 }
 
 /** The assets of a meadow by the numbers that instances name them by. */

@@ -35,6 +35,7 @@ export const saltings: Starter = {
       water: { shown: true, level: 0 },
       assets,
       nextAsset: assets.length,
+      opened: null,
       plantings: [...largePlantings(), ...plantingsByHand(), ...dryPlantings(), ...wetPlantings()],
       ...emptyThings(),
       outlines: [...demoOutlines(), ...outlinesByHand()],

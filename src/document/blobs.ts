@@ -12,7 +12,7 @@ export function blobsOf(meadow: Meadow): BlobHash[] {
   return [
     ...new Set([
       meadow.ground.blob,
-      ...meadow.assets.flatMap((asset) => [asset.blob, ...asset.standIns]),
+      ...meadow.assets.flatMap((asset) => (asset.blob === '' ? [] : [asset.blob, ...asset.standIns])),
       ...THINGS.all.flatMap((kind) => listOfThings(meadow, kind).flatMap((thing) => kind.blobs(thing))),
     ]),
   ]

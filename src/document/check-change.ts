@@ -1,5 +1,6 @@
 import { ValidationError } from 'yup'
 import type { Meadow } from '../core/meadow.ts'
+import { nestingProblem } from '../core/posy/posy.ts'
 import { LIST_WORDS, listsOf, MEMBERS, NAME, NEXT_ASSET, numbersHold } from './schema.ts'
 
 /**
@@ -29,6 +30,8 @@ export function checkChange(before: Meadow, next: Meadow): string | null {
   }
   if (next.nextAsset !== before.nextAsset && problemOf(NEXT_ASSET, next.nextAsset)) return 'This meadow has had as many assets as it can; go on in a copy of it; nothing was changed.'
   if ((next.assets !== before.assets || next.nextAsset !== before.nextAsset) && !numbersHold(next.assets, next.nextAsset)) return 'Two assets would have one number; nothing was changed.'
+  const nesting = next.assets === before.assets ? null : nestingProblem(next.assets)
+  if (nesting) return `It cannot be so: ${nesting}; nothing was changed.`
   const problem = next.name === before.name ? null : problemOf(NAME, next.name)
   return problem && `The meadow cannot be called so: ${problem}; nothing was changed.`
 }

@@ -29,6 +29,9 @@ export interface History {
   readonly change: readonly Patch[]
 }
 
+/** What follows of an edit by itself, in the same step: it is told the document before the edit, and that after it, to draft what follows. */
+export type Follow = (before: Meadow, draft: Meadow, now: Meadow) => void
+
 export function startHistory(meadow: Meadow): History {
   return { meadow, past: [], future: [], change: [] }
 }
@@ -42,9 +45,17 @@ export function edit(
   name: string,
   recipe: (draft: Meadow) => void,
   gesture: string | null = null,
+  follows: readonly Follow[] = [],
 ): History {
-  const [meadow, patches, inverse] = produceWithPatches(history.meadow, recipe)
+  let [meadow, patches, inverse] = produceWithPatches(history.meadow, recipe)
   if (patches.length === 0) return history
+  for (const follow of follows) {
+    const now = meadow
+    const [next, more, back] = produceWithPatches(now, (draft) => follow(history.meadow, draft, now))
+    meadow = next
+    patches = [...patches, ...more]
+    inverse = [...back, ...inverse]
+  }
   const last = history.past.at(-1)
   if (gesture !== null && last?.gesture === gesture) {
     const joined = { name, gesture, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }

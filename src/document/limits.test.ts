@@ -32,6 +32,9 @@ const demo = (await makeDemo()).meadow
 const full: Meadow = produce(demo, (draft) => {
   // As few of everything as there can be, so that each reading is quick.
   for (const name of LIST_WORDS.keys()) (listsOf(draft as Meadow)[name] as unknown[]).splice(1)
+  const turn: [number, number, number, number] = [0, 0, 0, 1]
+  Object.assign(draft.assets[0], { blob: '', parts: [{ asset: 'gone', place: [1, 2, 3], turn, size: [1, 1, 1], tint: 7 }] })
+  draft.opened = { asset: draft.assets[0].id, planting: draft.plantings[0].id, place: [0, 0, 0], turn, size: 1, instead: { planting: 'p', low: 1, high: 2 } }
   draft.nextAsset = LIMITS.assetNumbers
   const [planting] = draft.plantings
   planting.habitat = CONDITIONS.all.map(({ kind }) => newCondition(kind, {}, `c-${kind}`))
@@ -111,7 +114,7 @@ for (const [name, { schema, most }] of LIST_WORDS) {
   limitsOf(schema, listsOf(full)[name][0], `${name}[0]`, (draft) => listsOf(draft)[name] as unknown as unknown[], 0, limits)
   limits.push({ path: `${name}, how many`, set: (draft, value) => void ((draft as unknown as Plain)[name] = value), at: [copies(listsOf(full)[name][0], most)], beyond: [copies(listsOf(full)[name][0], most + 1)] })
 }
-for (const [name, schema] of Object.entries(MEMBERS)) limitsOf(schema, full[name as 'ground' | 'water'], name, (draft) => draft as unknown as Plain, name, limits)
+for (const [name, schema] of Object.entries(MEMBERS)) limitsOf(schema, full[name as keyof typeof MEMBERS & keyof Meadow], name, (draft) => draft as unknown as Plain, name, limits)
 limitsOf(NAME, full.name, 'name', (draft) => draft as unknown as Plain, 'name', limits)
 // Downwards it is bound by the numbers that are given.
 limits.push({ path: 'nextAsset', set: (draft, value) => void ((draft as unknown as Plain).nextAsset = value), at: [LIMITS.assetNumbers], beyond: [LIMITS.assetNumbers + 1, 0, -1, 2.5, NaN, null] })

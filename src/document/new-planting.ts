@@ -163,6 +163,7 @@ export function newMeadow(name: string, blob: string, side: { samples: number; s
     water: { shown: false, level: -1 },
     assets: [],
     nextAsset: 0,
+    opened: null,
     plantings: [],
     ...emptyThings(),
     habitats: [],

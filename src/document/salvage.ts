@@ -5,6 +5,7 @@ import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { MEADOW_VERSION } from '../core/meadow.ts'
+import { nestingProblem } from '../core/posy/posy.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { LIMITS, shortened } from '../core/limits.ts'
 import { LIST_WORDS, MEMBERS, NEXT_ASSET, numbersHold } from './schema.ts'
@@ -25,7 +26,7 @@ export interface Salvaged {
 export function salvage(value: Plain, id: string): Salvaged {
   const leftOut: string[] = []
   const plain = { ...value, ...withNumbers(value, leftOut) }
-  const lists = Object.fromEntries([...LIST_WORDS.keys()].map((name) => [name, soundEntries(name, (plain as Plain)[name], leftOut)])) as unknown as Omit<Meadow, 'version' | 'id' | 'name' | 'nextAsset' | 'ground' | 'water'>
+  const lists = Object.fromEntries([...LIST_WORDS.keys()].map((name) => [name, soundEntries(name, (plain as Plain)[name], leftOut)])) as unknown as Omit<Meadow, 'version' | 'id' | 'name' | 'nextAsset' | 'opened' | 'ground' | 'water'>
   const ground = sound(MEMBERS.ground, value.ground)
   if (!ground) leftOut.push('its ground (a level one stands in)')
   else if (ground !== value.ground) leftOut.push('parts of what is said of its ground')
@@ -33,6 +34,14 @@ export function salvage(value: Plain, id: string): Salvaged {
   if (!water) leftOut.push('its water')
   else if (water !== value.water) leftOut.push('parts of its water')
   for (const key of Object.keys(value)) if (!(key in MEMBERS) && key !== 'version' && key !== 'id' && key !== 'name' && key !== 'nextAsset' && !LIST_WORDS.has(key)) leftOut.push(`“${key.slice(0, 40)}”, which no meadow has`)
+  const opened = value.opened === null ? null : (sound(MEMBERS.opened, value.opened) as Meadow['opened'])
+  if (opened !== value.opened) leftOut.push('that a posy was open')
+  if (nestingProblem(lists.assets)) {
+    // Which of the parts is one too many cannot be told: posies of posies lose those.
+    const made = new Set(lists.assets.flatMap(({ id, parts }) => (parts.length > 0 ? [id] : [])))
+    lists.assets = lists.assets.map((asset) => ({ ...asset, parts: asset.parts.filter((part) => !made.has(part.asset)) })).filter(({ parts, blob }) => parts.length > 0 || blob !== '')
+    leftOut.push('posies that were made of themselves, or too deep in each other')
+  }
   const name = typeof value.name === 'string' ? shortened(value.name, LIMITS.name) : ''
   if (name !== value.name) leftOut.push('part of its name')
   return {
@@ -42,6 +51,7 @@ export function salvage(value: Plain, id: string): Salvaged {
       id,
       name: name || 'Unnamed meadow',
       nextAsset: plain.nextAsset,
+      opened,
       ground: ground as Meadow['ground'] | null,
       water: water ?? { shown: false, level: 0 },
     },

@@ -6,6 +6,7 @@ import { MAX_SAMPLES } from '../core/grounds/terrain.ts'
 import type { Param, ParamSet, Registry, Span } from '../core/kinds.ts'
 import type { Meadow } from '../core/meadow.ts'
 import { DRIVER_TARGETS, MEADOW_VERSION } from '../core/meadow.ts'
+import { nestingProblem } from '../core/posy/posy.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { LIMITS } from '../core/limits.ts'
 import { THINGS } from '../core/things/index.ts'
@@ -165,6 +166,11 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
     .strict(),
 )
 
+const partSchema = yup
+  .object({ asset: text(LIMITS.word).required(), place: vector(), turn: unitTurn(), size: vector(), tint: whole().min(0).max(4294967295) })
+  .noUnknown()
+  .strict()
+
 const assetSchema = yup
   .object({
     id: text(LIMITS.word).required(),
@@ -173,7 +179,8 @@ const assetSchema = yup
     category: text(LIMITS.word),
     tags: yup.array().of(text(LIMITS.word)).max(LIMITS.tags).required(),
     licence: text(LIMITS.licence),
-    blob: hash(),
+    parts: yup.array().of(partSchema).max(LIMITS.parts).required(),
+    blob: yup.lazy((blob: unknown) => (blob === '' ? text(0) : hash())) as unknown as yup.Schema,
     standIns: yup.array().of(hash()).max(4).required(),
     size: vector(),
     base: yup.array().of(real()).max(24).required(),
@@ -182,6 +189,25 @@ const assetSchema = yup
   })
   .noUnknown()
   .strict()
+  .test('made', '${path} has no model and no parts, or both', (asset: unknown) => {
+    const { blob, parts } = (asset ?? {}) as { blob?: unknown; parts?: unknown }
+    return (blob === '') === (Array.isArray(parts) && parts.length > 0)
+  })
+
+const openedSchema = yup
+  .object({
+    asset: text(LIMITS.word).required(),
+    planting: text(LIMITS.word).required(),
+    place: vector(),
+    turn: unitTurn(),
+    size: real().moreThan(0),
+    instead: yup.object({ planting: text(LIMITS.word).required(), low: whole().min(0).max(4294967295), high: whole().min(0).max(4294967295) }).noUnknown().strict().nullable().defined().default(undefined),
+  })
+  .noUnknown()
+  .strict()
+  .nullable()
+  .defined()
+  .default(undefined)
 
 /** Coordinates of any system in use are below this. */
 const COORDINATE = 1e9
@@ -237,7 +263,7 @@ export const NAME: yup.Schema = text(LIMITS.name)
 export const NEXT_ASSET: yup.Schema = whole().min(0).max(LIMITS.assetNumbers)
 
 /** What a meadow has one of. */
-export const MEMBERS = { ground: groundSchema as yup.Schema, water: waterSchema as yup.Schema }
+export const MEMBERS = { ground: groundSchema as yup.Schema, water: waterSchema as yup.Schema, opened: openedSchema as unknown as yup.Schema }
 
 /** How many there may be of something that a meadow has a list of, what each must be, and its words. */
 interface ListWords {
@@ -287,6 +313,8 @@ export function checkMeadow(value: unknown): Checked {
     const meadow = meadowSchema.validateSync(value, { strict: true, abortEarly: true }) as Meadow
     const doubled = [...LIST_WORDS.keys()].map((name) => firstDouble(listsOf(meadow)[name].map(({ id }) => id))).find((id) => id !== undefined)
     if (doubled) return { problem: `the name "${doubled}" is given to two things in it` }
+    const nesting = nestingProblem(meadow.assets)
+    if (nesting) return { problem: nesting }
     if (!numbersHold(meadow.assets, meadow.nextAsset)) return { problem: 'two assets in it have one number, or the next one would' }
     return { meadow }
   } catch (error) {

@@ -164,7 +164,7 @@ export const glbInstanced = defineHandoff({
   mime: 'model/gltf-binary',
   params: PARAMS,
   estimate(input, values) {
-    const tinted = input.plantings.reduce((sum, { id, blocks }) => sum + (isTinted(input.meadow, id) ? countOf({ plantings: [{ id, blocks }] }) : 0), 0)
+    const tinted = input.plantings.reduce((sum, { id, blocks }) => sum + (isTinted(input.meadow, id) ? countOf({ meadow: input.meadow, plantings: [{ id, blocks }] }) : 0), 0)
     return fixedBytes(input, values) + 40 * countOf(input) + 8 * tinted
   },
   write(input, values, report) {

@@ -1,6 +1,7 @@
 import type { Block } from '../core/columns.ts'
 import type { ParamSet, ParamValue, ValuesOf } from '../core/kinds.ts'
-import type { Meadow } from '../core/meadow.ts'
+import type { Asset, Meadow } from '../core/meadow.ts'
+import { countApart, leavesByNumber, takenApart } from '../core/posy/apart.ts'
 import type { TextWriter } from './text-writer.ts'
 import { createTextWriter } from './text-writer.ts'
 
@@ -53,22 +54,37 @@ export function defineHandoff<S extends ParamSet>(form: HandoffFormOf<S>): Hando
   return {
     ...form,
     estimate: (input, values) => form.estimate(input, values as ValuesOf<S>),
-    write: (input, values, report) => form.write(input, values as ValuesOf<S>, report),
+    write: (input, values, report) => form.write(apart(input), values as ValuesOf<S>, report),
   }
 }
 
-/** Instances of all plantings that go out. */
-export function countOf(input: Pick<HandoffInput, 'plantings'>): number {
-  let count = 0
-  for (const planting of input.plantings) for (const block of planting.blocks) count += block.count
-  return count
+/** What goes out with its posies taken apart: files know models only. */
+function apart(input: HandoffInput): HandoffInput {
+  const posies = leavesByNumber(input.meadow.assets)
+  return posies.size === 0 ? input : { ...input, plantings: input.plantings.map(({ id, blocks }) => ({ id, blocks: blocks.map((block) => takenApart(block, posies)) })) }
+}
+
+/** Instances of models in all plantings that go out. */
+export function countOf({ meadow, plantings }: Pick<HandoffInput, 'meadow' | 'plantings'>): number {
+  const posies = leavesByNumber(meadow.assets)
+  return plantings.reduce((sum, { blocks }) => sum + blocks.reduce((own, block) => own + countApart(block, posies), 0), 0)
+}
+
+/** The models that go out, in the order of the shelf. */
+export function modelsOf({ meadow, plantings }: Pick<HandoffInput, 'meadow' | 'plantings'>): Asset[] {
+  const posies = leavesByNumber(meadow.assets)
+  const numbers = new Set<number>()
+  for (const { blocks } of plantings) for (const { asset } of blocks) for (let i = 0; i < asset.length; i++) if (i === 0 || asset[i] !== asset[i - 1]) numbers.add(asset[i])
+  const used = new Set([...numbers].flatMap((number) => posies.get(number)?.map((leaf) => leaf.asset.number) ?? [number]))
+  return meadow.assets.filter(({ number }) => used.has(number))
 }
 
 const SAMPLE = 200
 
 /** Mean bytes of an instance's text, from some of them spread over all plantings. */
 export function bytesARow(plantings: HandoffInput['plantings'], write: (out: TextWriter, planting: string, block: Block, row: number) => void): number {
-  const stride = Math.max(1, Math.floor(countOf({ plantings }) / SAMPLE))
+  const rows = plantings.reduce((sum, { blocks }) => sum + blocks.reduce((own, { count }) => own + count, 0), 0)
+  const stride = Math.max(1, Math.floor(rows / SAMPLE))
   const out = createTextWriter()
   let next = 0
   let seen = 0

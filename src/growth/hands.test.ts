@@ -73,6 +73,7 @@ function bench(meadow = meadowOf()) {
             low: block.idLow[i],
             high: block.idHigh[i],
             ground: groundOfTile(tile),
+            tint: block.tint[i],
             asset: block.asset[i],
             place: [block.position[3 * i], block.position[3 * i + 1], block.position[3 * i + 2]],
             turn: [block.rotation[4 * i], block.rotation[4 * i + 1], block.rotation[4 * i + 2], block.rotation[4 * i + 3]],

@@ -52,8 +52,10 @@ export function createAssetShelf({ picture, readBlob, onLoaded, onProblem }: She
   return {
     set(assets) {
       const before = shown
-      shown = assetsByNumber(assets)
-      for (const asset of assets) if (before.get(asset.number) !== asset) void show(asset)
+      // Posies are drawn as the models that they are made of.
+      const models = assets.filter(({ parts }) => parts.length === 0)
+      shown = assetsByNumber(models)
+      for (const asset of models) if (before.get(asset.number) !== asset) void show(asset)
       for (const number of before.keys()) if (!shown.has(number)) picture.setForms(number, null)
     },
     coverOf: (number) => loaded.get(shown.get(number)?.id ?? '')?.cover ?? null,

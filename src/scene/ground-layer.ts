@@ -10,6 +10,7 @@ import type { TintOutput } from '../runner/protocol.ts'
 import type { InstanceTiles } from '../state/instances.ts'
 import { disposeDeep } from './dispose.ts'
 import type { CoverOf } from './ground-cover.ts'
+import { leavesByNumber, takenApart } from '../core/posy/apart.ts'
 import { readCover } from './ground-cover.ts'
 import { createSky, createWater, groundMaterial, SKY } from './materials.ts'
 import { markOf } from './planting-mark.ts'
@@ -75,7 +76,7 @@ export function createGroundLayer(scene: THREE.Scene): GroundLayer {
     stale: () => void (coverStale = true),
     cover(meadow, instances, coverOf) {
       if (!coverStale || !terrain) return
-      const blocks = meadow.plantings.filter(({ visible }) => visible).flatMap(({ id }) => onTerrain(instances.tiles.get(id)))
+      const blocks = meadow.plantings.filter(({ visible }) => visible).flatMap(({ id }) => onTerrain(instances.tiles.get(id)).map((block) => takenApart(block, leavesByNumber(meadow.assets))))
       ground.setCover(readCover(blocks, terrain.sizeX, terrain.sizeZ, coverOf), terrain.sizeX, terrain.sizeZ)
       coverStale = false
     },

@@ -11,6 +11,7 @@ import type { InstanceTiles } from '../state/instances.ts'
 import { createAssetShelf } from './asset-shelf.ts'
 import { createGroundLayer } from './ground-layer.ts'
 import type { DrawnFacts } from './instance-picture.ts'
+import { createApartPicture } from './apart-picture.ts'
 import { createInstancePicture } from './instance-picture.ts'
 import type { Handles } from './mesh-handles.ts'
 import { createHandles } from './mesh-handles.ts'
@@ -149,7 +150,7 @@ function createLayers(options: LandscapeOptions, shown: Shown, frame: HTMLElemen
     shown.shadowsStale = true
     ground.stale()
   }
-  const instancePicture = createInstancePicture()
+  const instancePicture = createApartPicture(createInstancePicture())
   const shelf = createAssetShelf({
     picture: instancePicture,
     readBlob: options.readBlob,
@@ -267,9 +268,10 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       }
       for (const planting of next.plantings) instancePicture.setVisible(planting.id, planting.visible)
       if (before?.assets !== next.assets) shelf.set(next.assets)
+      instancePicture.setPosies(next)
       if (before?.meshes !== next.meshes) meshes.set(next.meshes)
       // A changed rule shows by what grows; only what is seen at once asks for a frame.
-      if (!otherGround && before?.meshes === next.meshes && before?.assets === next.assets && seenAtOnce(before) === seenAtOnce(next)) return
+      if (!otherGround && before?.meshes === next.meshes && before?.assets === next.assets && before.opened === next.opened && seenAtOnce(before) === seenAtOnce(next)) return
       changed()
       invalidate()
     },

@@ -126,6 +126,7 @@ export function instanceAt({ planting, tile, block, row }: RowOf): InstanceAt {
     high: block.idHigh[row],
     ground: groundOfTile(tile),
     asset: block.asset[row],
+    tint: block.tint[row],
     place: [p[3 * row], p[3 * row + 1], p[3 * row + 2]],
     turn: [q[4 * row], q[4 * row + 1], q[4 * row + 2], q[4 * row + 3]],
     size: [s[3 * row], s[3 * row + 1], s[3 * row + 2]],

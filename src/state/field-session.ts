@@ -1,8 +1,10 @@
 import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
 import type { Editor } from '../document/edits/editor.ts'
+import { followChange, measureChange } from '../document/edits/posies.ts'
 import { startHistory } from '../document/history.ts'
 import { ProblemError } from '../document/problem.ts'
+import { heightOf } from '../core/grounds/terrain.ts'
 import type { Pool } from '../runner/pool.ts'
 import type { MeadowStore, StoreNews } from '../storage/store.ts'
 import type { FieldGrowth } from './field-growth.ts'
@@ -116,6 +118,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     get: () => state.getState().history,
     set: (history) => state.setState({ history }),
     leave: right.leave,
+    follows: [(before, draft, now) => followChange(before, draft, now, heightOf(state.getState().terrain)), measureChange],
     onRefused: (sentence) => notify('warning', sentence ?? ELSEWHERE),
     onChange(change) {
       right.note(change)

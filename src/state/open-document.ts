@@ -1,7 +1,7 @@
 import type { Meadow } from '../core/meadow.ts'
 import { checkChange } from '../document/check-change.ts'
 import type { Editor } from '../document/edits/editor.ts'
-import type { History } from '../document/history.ts'
+import type { Follow, History } from '../document/history.ts'
 import { edit, redo, startHistory, undo } from '../document/history.ts'
 import { refusedByLock } from '../document/locks.ts'
 
@@ -24,13 +24,15 @@ export interface DocumentOptions {
   readonly get: () => History
   readonly set: (history: History) => void
   readonly leave: () => Leave
+  /** What follows of each edit by itself. */
+  readonly follows?: readonly Follow[]
   /** A change was made. */
   readonly onChange: (change: History['change']) => void
   /** A change was refused: why, in a sentence; null when nothing may be changed now. */
   readonly onRefused: (sentence: string | null) => void
 }
 
-export function createOpenDocument({ get, set, leave, onChange, onRefused }: DocumentOptions): OpenDocument {
+export function createOpenDocument({ get, set, leave, follows = [], onChange, onRefused }: DocumentOptions): OpenDocument {
   let waiting: (() => void)[] = []
 
   /** `byHand`: an edit, which locks hold off; to take one back or make it again is not kept from. */
@@ -58,7 +60,7 @@ export function createOpenDocument({ get, set, leave, onChange, onRefused }: Doc
 
   return {
     meadow: () => get().meadow,
-    edit: (name, recipe, gesture) => change(() => edit(get(), name, recipe, gesture ?? null), true),
+    edit: (name, recipe, gesture) => change(() => edit(get(), name, recipe, gesture ?? null, follows), true),
     undo: () => void change(() => undo(get()), false),
     redo: () => void change(() => redo(get()), false),
     replace: (meadow) => set(startHistory(meadow)),

@@ -75,6 +75,7 @@ export function assetOf(id: string, room: number, base = [-0.2, 0.2, 0.2, 0.2, 0
     category: 'Test',
     tags: [],
     licence: '',
+    parts: [],
     blob: '0'.repeat(64),
     standIns: [],
     size: [1, 1, 1],

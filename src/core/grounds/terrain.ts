@@ -116,6 +116,14 @@ export function refuseHoles(t: Terrain, { x, z, weight, count }: Sites): void {
   for (let k = 0; k < count; k++) if (inHole(t, x[k], z[k])) weight[k] = 0
 }
 
+/** Heights of a terrain at any place, m: beyond its rim those of the rim, 0 in holes. */
+export function heightOf(terrain: Terrain): (x: number, z: number) => number {
+  return (x, z) => {
+    const height = heightAt(terrain, x, z)
+    return Number.isFinite(height) ? height : 0
+  }
+}
+
 /** Height of the surface at (x, z), m; positions outside take the nearest edge. */
 export function heightAt(t: Terrain, x: number, z: number): number {
   const u = clampCell((x + t.sizeX / 2) * t.perX, t.columns - 1)

@@ -30,6 +30,7 @@ async function makeAsset(demo: DemoAsset, keep: Keep): Promise<Omit<Asset, 'numb
     category: demo.category,
     tags: [...demo.tags],
     licence: 'CC0, made with Wayward Meadow',
+    parts: [],
     blob: hashes[0],
     standIns: hashes.slice(1),
     size: measures.size,

@@ -97,6 +97,7 @@ export const bog: Starter = {
       water: { shown: true, level: 0 },
       assets,
       nextAsset: assets.length,
+      opened: null,
       plantings: plantings(),
       ...emptyThings(),
       habitats: [],

@@ -146,6 +146,7 @@ export const quarry: Starter = {
       water: { shown: true, level: -0.1 },
       assets,
       nextAsset: assets.length,
+      opened: null,
       plantings: plantings(),
       ...emptyThings(),
       outlines: [newOutline({ id: 'yard', kind: 'patch', name: 'Yard and haul road', colour: '#d7552f', smooth: true, lines: [[-10, 74, 10, 74, 12, 40, 4, 18, -8, -4, -26, -8, -28, -20, -10, -22, 2, 4, -4, 24, -4, 44]] })],

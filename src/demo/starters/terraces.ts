@@ -92,6 +92,7 @@ export const terraces: Starter = {
       water: { shown: false, level: -6 },
       assets,
       nextAsset: assets.length,
+      opened: null,
       plantings: plantings(),
       ...emptyThings(),
       outlines: [

@@ -14,9 +14,11 @@ export function addAssets(editor: Editor, assets: readonly Omit<Asset, 'number'>
   })
 }
 
-/** The planting that an asset grows in, or that has it by hand; null when it may go. */
+/** The planting that an asset grows in, or that has it by hand, or the posy that it is a part of; null when it may go. */
 export function userOf(editor: Editor, { id, number }: Asset): string | null {
-  const { plantings, hands } = editor.meadow()
+  const { plantings, hands, assets } = editor.meadow()
+  const posy = assets.find(({ parts }) => parts.some(({ asset }) => asset === id))
+  if (posy) return posy.name
   const grown = plantings.find(({ mix }) => mix.some(({ asset }) => asset === id))
   if (grown) return grown.name
   const byHand = hands.find(({ singles, touched }) => names(singles[0], SINGLE, S.asset, number) || names(touched[0], TOUCH, T.swap, number))

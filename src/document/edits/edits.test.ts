@@ -5,6 +5,7 @@ import { makeDemo } from '../../demo/demo-meadow.ts'
 import { imageOf, meshOf } from '../../testing/fields.ts'
 import { valuesOf } from '../../core/long-list.ts'
 import type { Group, Meadow } from '../../core/meadow.ts'
+import { partOf } from '../../core/posy/posy.ts'
 import { idsOf } from '../../core/things/members.ts'
 import { checkChange } from '../check-change.ts'
 import { edit, newGesture, redo, startHistory, undo } from '../history.ts'
@@ -28,6 +29,7 @@ import * as meshes from './meshes.ts'
 import * as mixes from './mixes.ts'
 import * as outlines from './outlines.ts'
 import * as plantings from './plantings.ts'
+import * as posies from './posies.ts'
 import * as selections from './selections.ts'
 import * as strokes from './strokes.ts'
 import * as views from './views.ts'
@@ -37,6 +39,9 @@ const demo = (await makeDemo()).meadow
 /** The demo with one of everything that can be edited. */
 const start: Meadow = {
   ...demo,
+  assets: [...demo.assets, { ...demo.assets[0], id: 'posy', number: demo.nextAsset, name: 'Tussock', blob: '', standIns: [], parts: [partOf(demo.assets[3].id, { place: [1, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] })] }],
+  nextAsset: demo.nextAsset + 1,
+  opened: { asset: 'posy', planting: 'parts', place: [0, 0, 0], turn: [0, 0, 0, 1], size: 1, instead: null },
   plantings: demo.plantings.map((one, k) => (k === 0 ? { ...one, base: { host: demo.meshes[0].id, place: [1, 2, 3], turn: [0, 0.6, 0, 0.8], size: 1 }, along: [demo.outlines[0].id], mix: [demo.assets[0], demo.assets[1]].map(({ id }, i) => ({ asset: id, share: 3 - i, ...(i === 1 && { where: newCondition('slope', {}, 'w'), elsewhere: 0.1 }) })), drivers: [newDriver('height', 'size', { id: 'd' })], habitat: [newCondition('slope', {}, 'c1'), newCondition('height', {}, 'c2')] } : one)),
   images: [{ ...imageOf(2, 2, () => [0, 0, 0, 0]).placed, blob: 'a'.repeat(64) }],
   strokes: [{ id: 's', name: '', planting: demo.plantings[0].id, act: 'thin', ground: 'terrain', width: 4, soft: 0.5, strength: 0.5, only: [], lines: [[1, 2, 3, 0, 1, 0, 1, 5, 2, 3, 0, 1, 0, 1]] }],
@@ -72,10 +77,11 @@ function deskWith(meadow: Meadow): Desk {
 }
 
 const [P] = start.plantings
+const POSY = start.assets[start.assets.length - 1]
 const [O] = start.outlines
 const [B] = start.beacons
 const [M] = start.meshes
-const STAND = { place: [1, 2, 3], turn: [0, 0, 0, 1], size: [1, 1, 1] } as const
+const STAND = { tint: 0xffffffff, place: [1, 2, 3], turn: [0, 0, 0, 1], size: [1, 1, 1] } as const
 const FRAME = groundFrame('terrain', [], () => 2) as GroundFrame
 const lock = { plantings: P.id, outlines: O.id, beacons: B.id, meshes: M.id }
 type Listed = keyof typeof lock
@@ -155,6 +161,10 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [plantings.duplicatePlanting, 'Duplicate the planting', null, (e) => plantings.duplicatePlanting(e, P.id)],
   [plantings.removePlanting, 'Remove the planting', 'plantings', (e) => plantings.removePlanting(e, P.id)],
   [plantings.movePlanting, 'Change the order', null, (e) => plantings.movePlanting(e, P.id, 3)],
+  [posies.gatherPosy, 'Gather a posy', null, (e) => posies.gatherPosy(e, 'Tuft', [{ planting: P.id, low: 7, high: 8, ground: 'terrain', asset: 0, ...STAND }], () => 1, false)],
+  [posies.openPosy, 'Open the posy Tussock', null, (e) => posies.openPosy(e, POSY, STAND, null, () => 1)],
+  [posies.putTogether, 'Put the posy together', null, (e) => posies.putTogether(e)],
+  [posies.takeApart, 'Take a posy apart', 'plantings', (e) => posies.takeApart(e, [{ planting: P.id, low: 7, high: 8, ground: 'terrain', asset: POSY.number, ...STAND }], () => 1)],
   [base.setBase, 'Stand it elsewhere', 'plantings', (e) => base.setBase(e, P.id, { host: 'terrain', place: [4, 0, 5], turn: [0, 0, 0, 1], size: 1 })],
   [base.liftOff, 'Lift it off', 'plantings', (e) => base.liftOff(e, P.id, () => 7)],
   [strokes.addStrokes, `Sow ${P.name}`, 'plantings', (e) => strokes.addStrokes(e, [{ planting: P.id, act: 'sow', ground: M.id, width: 3, soft: 0.2, strength: 1, points: [1, 2, 3, 0, 1, 0, 1] }])],
@@ -172,12 +182,12 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [base.baseAt, base.leaveHost, base.turnOfBase, base.withTurn, selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline]
+const ASKED: readonly unknown[] = [base.baseAt, base.leaveHost, base.turnOfBase, base.withTurn, selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline, posies.frameAround, posies.tooManyParts, posies.posyOf, posies.followChange, posies.measureChange]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [along, assets, base, beacons, drivers, ground, groups, hands, habitats, images, meshes, mixes, outlines, pegs, plantings, runs, selections, strokes, views])
+    for (const module of [along, assets, base, beacons, drivers, ground, groups, hands, habitats, images, meshes, mixes, outlines, pegs, plantings, posies, runs, selections, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 
@@ -291,6 +301,7 @@ describe('the edits of a meadow', () => {
     assets.addAssets(desk, [{ ...start.assets[0], id: 'two' }])
     expect(desk.meadow().assets.at(-1)?.number).toBe((given as number) + 1)
     expect(assets.userOf(desk, start.assets.find(({ id }) => id === P.mix[0].asset) as Meadow['assets'][number])).toBe(P.name)
+    expect(assets.userOf(desk, start.assets[3])).toBe('Tussock')
     expect(assets.userOf(desk, desk.meadow().assets.at(-1) as Meadow['assets'][number])).toBeNull()
   })
 

@@ -23,6 +23,8 @@ export interface InstanceAt extends Stand {
   readonly ground: string
   /** The number of its asset. */
   readonly asset: number
+  /** 0xRRGGBBAA */
+  readonly tint: number
 }
 
 /** What becomes of an instance: it is taken out, or stands otherwise, of another asset or in another tint (0xRRGGBBAA). */
@@ -33,9 +35,12 @@ export interface NewSingle extends Stand {
   readonly planting: string
   readonly ground: string
   readonly asset: number
+  /** 0xRRGGBBAA; none leaves it as its asset is. */
+  readonly tint?: number
 }
 
-const WHITE = 0xffffffff
+/** The tint that leaves a thing as its asset is. */
+export const UNTINTED = 0xffffffff
 
 /** The hand work of a planting in a draft, made when there is none; its lists as they were. */
 function workOf(draft: Meadow, planting: string): { readonly work: HandWork; readonly singles: NumberList; readonly touched: NumberList } {
@@ -77,7 +82,7 @@ export function addSingles(editor: Editor, name: string, given: readonly NewSing
         const rows = given.flatMap((one, k) => {
           const frame = groundFrame(one.ground, meshes, heightAt)
           if (one.planting !== planting || !frame) return []
-          return [ids[k].low, ids[k].high, groundNumber(work, one.ground), one.asset, WHITE, ...standIn(frame, one)]
+          return [ids[k].low, ids[k].high, groundNumber(work, one.ground), one.asset, one.tint ?? UNTINTED, ...standIn(frame, one)]
         })
         work.singles[0] = spliced(singles, lengthOf(singles), 0, rows)
       }

@@ -1,4 +1,4 @@
-import { heightAt } from '../../core/grounds/terrain.ts'
+import { heightOf } from '../../core/grounds/terrain.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { Vector } from '../../core/hand/frames.ts'
 import type { Quaternion } from '../../core/math/quaternion.ts'
@@ -53,12 +53,7 @@ function atRest({ store }: FieldSession): Promise<void> {
 }
 
 export function terrainHeight(session: FieldSession): (x: number, z: number) => number {
-  const { terrain } = session.store.getState()
-  const { x0, x1, z0, z1 } = terrain.bounds
-  return (x, z) => {
-    const height = heightAt(terrain, Math.max(x0, Math.min(x1, x)), Math.max(z0, Math.min(z1, z)))
-    return Number.isFinite(height) ? height : 0
-  }
+  return heightOf(session.store.getState().terrain)
 }
 
 /** Changes each of what is held. */

@@ -23,7 +23,7 @@ const turn: fc.Arbitrary<Quaternion> = fc.tuple(vector, fc.double({ min: -180, m
   const long = Math.hypot(...axis)
   return long > 0.1 ? turnAbout([axis[0] / long, axis[1] / long, axis[2] / long], degrees) : [0, 0, 0, 1]
 })
-const one = (rest: Partial<InstanceAt> = {}): InstanceAt => ({ planting: 'p', low: 1, high: 0, ground: 'terrain', asset: 0, place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1], ...rest })
+const one = (rest: Partial<InstanceAt> = {}): InstanceAt => ({ planting: 'p', low: 1, high: 0, ground: 'terrain', asset: 0, tint: 0xffffffff, place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1], ...rest })
 const instance = fc.tuple(vector, turn, fc.nat()).map(([place, own, low]) => one({ place, turn: own, low }))
 const close = (a: readonly number[], b: readonly number[], by = 1e-6) => a.forEach((value, c) => expect(Math.abs(value - b[c])).toBeLessThan(by))
 /** Whether two quaternions are the same turn. */

@@ -2,7 +2,7 @@ import * as THREE from 'three'
 import type { InstanceAt } from '../../document/edits/hands.ts'
 import { copiesOf, stepped } from './duplicate.ts'
 
-const one: InstanceAt = { planting: 'p', low: 1, high: 2, ground: 'terrain', asset: 3, place: [2, 5, -1], turn: [0, 0, 0, 1], size: [1, 2, 1] }
+const one: InstanceAt = { planting: 'p', low: 1, high: 2, ground: 'terrain', asset: 3, tint: 0xaabbccff, place: [2, 5, -1], turn: [0, 0, 0, 1], size: [1, 2, 1] }
 
 describe('copies by a step', () => {
   it('stand where the power of a matrix puts them: moved, turned and sized, each from the one before', () => {

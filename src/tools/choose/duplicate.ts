@@ -59,7 +59,7 @@ export function copiesOf(instances: readonly InstanceAt[], step: Step, times: nu
       const stand = stepped(one, step, k + 1)
       const [x, y, z] = stand.place
       const rise = one.ground === TERRAIN_ID ? heightAt(x, z) - heightAt(one.place[0], one.place[2]) : 0
-      return { planting: one.planting, ground: one.ground, asset: one.asset, ...stand, place: [x, y + rise, z] }
+      return { planting: one.planting, ground: one.ground, asset: one.asset, tint: one.tint, ...stand, place: [x, y + rise, z] }
     }),
   )
 }
@@ -76,7 +76,7 @@ export async function duplicate(session: FieldSession, chosen: Chosen, step: Ste
 
 /** Puts one copy of each where a drag has moved it; tells the copies, null when they were refused. */
 export function copyTo(session: FieldSession, instances: readonly InstanceAt[], move: (one: InstanceAt) => { readonly place: Vector }): Chosen | null {
-  const copies = instances.map((one): NewSingle => ({ planting: one.planting, ground: one.ground, asset: one.asset, turn: one.turn, size: one.size, ...move(one) }))
+  const copies = instances.map((one): NewSingle => ({ planting: one.planting, ground: one.ground, asset: one.asset, tint: one.tint, turn: one.turn, size: one.size, ...move(one) }))
   const ids = addSingles(session, `Duplicate ${copies.length === 1 ? 'one' : copies.length.toLocaleString('en')}`, copies, terrainHeight(session), newGesture())
   return ids.length > 0 ? chosenOf(copies.map(({ planting }, k) => ({ planting, ...ids[k] }))) : null
 }

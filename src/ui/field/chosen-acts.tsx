@@ -8,6 +8,7 @@ import type { ActProps } from './act-props.ts'
 import { AtRandom, Copies, Dropping, Like, Swapping, Tinting } from './chosen-change.tsx'
 import { Numbers } from './chosen-numbers.tsx'
 import { Grouping, Others, SpacingOut } from './chosen-order.tsx'
+import { Gathering } from './chosen-posy.tsx'
 import { useField } from './field-context.ts'
 
 /** Acts with settings of their own: a word opens them, one at a time. */
@@ -21,6 +22,7 @@ const ACTS: readonly { readonly word: string; readonly help: string; readonly Pa
   { word: 'match', help: 'Like another thing, onto it, or turned with a face', Part: Like },
   { word: 'drop', help: 'Along a direction onto what lies there', Part: Dropping },
   { word: 'group', help: 'Choose and move them as one from now on', Part: Grouping },
+  { word: 'posy', help: 'Gather them into one asset that can be spread, placed and swapped; open it or take it apart', Part: Gathering },
   { word: 'choose', help: 'A random share, one sort, those in a patch, neighbours, the others', Part: Others },
 ]
 

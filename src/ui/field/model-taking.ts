@@ -38,6 +38,7 @@ export async function assetOf(session: FieldSession, read: ReadAssetOutput, { na
     category: category || BROUGHT_IN,
     tags: [...tags],
     licence,
+    parts: [],
     blob,
     standIns: [...standIns],
     size: [...read.measures.size],

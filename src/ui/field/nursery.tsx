@@ -1,10 +1,11 @@
-import { Plus, Sprout, Trash2 } from 'lucide-react'
+import { PackageOpen, Plus, Sprout, Trash2 } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Asset } from '../../core/meadow.ts'
 import { chooseWhere } from '../../state/chosen.ts'
 import { removeAsset, userOf } from '../../document/edits/assets.ts'
 import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
+import { openAt } from '../../tools/choose/posies.ts'
 import { notify } from '../../state/notices.ts'
 import { IconAction } from '../parts/actions.tsx'
 import type { ChosenModels } from '../parts/files.ts'
@@ -68,11 +69,11 @@ interface ShelfRowProps {
 }
 
 function ShelfRowOf({ row, columns, entry: { ref, style, 'data-index': place } }: ShelfRowProps) {
-  const { session, setOpen, tool } = useField()
+  const { session, landscape, setOpen, tool } = useField()
   if (!row) return null
   function remove(asset: Asset) {
     const user = userOf(session, asset)
-    if (user) notify('warning', `“${asset.name}” grows or was placed in “${user}”; take it out of that mix, and swap what was placed, first.`, { label: 'Choose all of it', run: () => tool.setState({ active: 'choose', chosen: chooseWhere(session.instances, session.meadow(), ({ block, row: at }) => block.asset[at] === asset.number) }) })
+    if (user) notify('warning', `“${asset.name}” grows or was placed in “${user}”, or is a part of it; take it out there, and swap what was placed, first.`, { label: 'Choose all of it', run: () => tool.setState({ active: 'choose', chosen: chooseWhere(session.instances, session.meadow(), ({ block, row: at }) => block.asset[at] === asset.number) }) })
     else tellRemoved(session, asset.name, removeAsset(session, asset))
   }
   return (
@@ -82,7 +83,7 @@ function ShelfRowOf({ row, columns, entry: { ref, style, 'data-index': place } }
       ) : (
         <div className="shelf-row" style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
           {row.assets.map((asset) => (
-            <ShelfAsset key={asset.id} asset={asset} onSpread={() => setOpen(addPlanting(session, asset.id))} onRemove={() => remove(asset)} />
+            <ShelfAsset key={asset.id} asset={asset} onSpread={() => setOpen(addPlanting(session, asset.id))} onRemove={() => remove(asset)} onOpen={() => openAt(session, tool, asset, landscape?.view().target ?? [0, 0, 0])} />
           ))}
         </div>
       )}
@@ -94,9 +95,11 @@ interface ShelfAssetProps {
   readonly asset: Asset
   readonly onSpread: () => void
   readonly onRemove: () => void
+  /** Opens a posy in the picture. */
+  readonly onOpen: () => void
 }
 
-function ShelfAsset({ asset, onSpread, onRemove }: ShelfAssetProps) {
+function ShelfAsset({ asset, onSpread, onRemove, onOpen }: ShelfAssetProps) {
   return (
     <div className="shelf-asset" title={`${asset.tags.join(', ')}${asset.licence ? ` · ${asset.licence}` : ''}`}>
       <AssetThumb asset={asset} size={84} />
@@ -104,11 +107,16 @@ function ShelfAsset({ asset, onSpread, onRemove }: ShelfAssetProps) {
       <span className="asset-facts" title={sizeWords(asset.size)}>
         {showQuantity(Number(asset.size[1].toPrecision(2)), 'm')} tall
       </span>
-      <span className="asset-facts">{asset.triangles[0]?.toLocaleString('en')} triangles</span>
+      <span className="asset-facts">{asset.parts.length > 0 ? (asset.parts.length === 1 ? '1 part' : `${asset.parts.length} parts`) : `${asset.triangles[0]?.toLocaleString('en')} triangles`}</span>
       <span className="asset-actions">
         <button type="button" className="text-action" aria-label={`Spread ${asset.name}`} title="A new planting of it, spread over the ground" onClick={onSpread}>
           <Sprout size={14} /> Spread
         </button>
+        {asset.parts.length > 0 && (
+          <IconAction label={`Open ${asset.name} and change its parts`} onClick={onOpen}>
+            <PackageOpen />
+          </IconAction>
+        )}
         <IconAction label={`Remove ${asset.name}`} onClick={onRemove}>
           <Trash2 />
         </IconAction>

@@ -13,6 +13,7 @@ import { BaseOverlay } from './base-overlay.tsx'
 import { HandlesOverlay } from './handles-overlay.tsx'
 import { SnapOverlay } from './snap-overlay.tsx'
 import { MeasureOverlay } from './measure-overlay.tsx'
+import { OpenedPosy } from './opened-posy.tsx'
 import { OutlineOverlay } from './outline-overlay.tsx'
 import { Probe } from './probe.tsx'
 import { StrokeOverlay } from './stroke-overlay.tsx'
@@ -84,6 +85,7 @@ export function PictureFrame({ covered, onReady, onDispatcher }: FrameProps) {
           <Probe />
           <TintLegend />
           <FirstLine />
+          <OpenedPosy />
         </>
       )}
     </div>

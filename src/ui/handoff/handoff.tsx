@@ -6,6 +6,7 @@ import { CancelledError } from '../../runner/pool.ts'
 import type { Tile } from '../../growth/tile-order.ts'
 import { inTileOrder } from '../../growth/tile-order.ts'
 import { FILE_PATIENCE, HANDOFF } from '../../runner/io-refs.ts'
+import { countOf, modelsOf } from '../../formats/handoff.ts'
 import { HANDOFF_FORMS } from '../../formats/handoff-forms.ts'
 import { enginePool } from '../../state/engine-pool.ts'
 import { attempt } from '../../state/notices.ts'
@@ -39,13 +40,13 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
   const kind = HANDOFF_FORMS.get(form)
   const own = useMemo(() => ({ ...(defaultsOf(kind.params) as Record<string, ParamValue>), ...values[form] }), [kind, values, form])
   const going = meadow.plantings.filter((planting) => chosen.has(planting.id))
-  const count = going.reduce((sum, planting) => sum + (states[planting.id]?.count ?? 0), 0)
-  const used = meadow.assets.filter((asset) => going.some((planting) => planting.mix.some((entry) => entry.asset === asset.id)))
+  const plantings = going.map(({ id }) => ({ id, blocks: inTileOrder(session.instances.tiles.get(id) ?? new Map<string, Tile>()) }))
+  const count = countOf({ meadow, plantings })
+  const used = modelsOf({ meadow, plantings })
   const failed = going.filter((planting) => states[planting.id]?.phase === 'failed')
   const tooMany = count > MOST_INSTANCES
   const assetBytes = useBytes(used.map(({ blob }) => blob))
   const meshBytes = useBytes(meadow.meshes.filter(({ visible }) => visible).map(({ blob }) => blob))
-  const plantings = going.map(({ id }) => ({ id, blocks: inTileOrder(session.instances.tiles.get(id) ?? new Map<string, Tile>()) }))
   const bytes = assetBytes === null || meshBytes === null ? null : kind.estimate({ meadow, plantings, assetBytes, meshBytes }, own)
 
   async function write() {
