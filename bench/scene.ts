@@ -31,6 +31,7 @@ export function benchAssets(rooms: readonly number[]): Asset[] {
     tags: [],
     licence: '',
     parts: [],
+    drapes: false,
     blob: '0'.repeat(64),
     standIns: [],
     size: [1, 1, 1],

@@ -94,6 +94,8 @@ export interface Asset {
   blob: BlobHash | ''
   /** What a posy is made of; a model has none. */
   parts: Part[]
+  /** Whether the parts of a posy follow the terrain each by itself, wherever the posy stands on it. */
+  drapes: boolean
   /** Lighter forms for display, nearest first; never exported. */
   standIns: BlobHash[]
   /** Bounding box size, m. */

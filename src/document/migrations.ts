@@ -76,7 +76,7 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
   // What patterns stand on came with version 11.
   (old) => ({ ...old, plantings: Array.isArray(old.plantings) ? listOf(old.plantings).map((planting) => ({ ...planting, base: null })) : old.plantings }),
   // Posies came with version 12.
-  (old) => ({ ...old, opened: null, assets: Array.isArray(old.assets) ? listOf(old.assets).map((asset) => ({ ...asset, parts: [] })) : old.assets }),
+  (old) => ({ ...old, opened: null, assets: Array.isArray(old.assets) ? listOf(old.assets).map((asset) => ({ ...asset, parts: [], drapes: false })) : old.assets }),
 ]
 
 type Plain = Record<string, unknown>

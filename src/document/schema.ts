@@ -180,6 +180,7 @@ const assetSchema = yup
     tags: yup.array().of(text(LIMITS.word)).max(LIMITS.tags).required(),
     licence: text(LIMITS.licence),
     parts: yup.array().of(partSchema).max(LIMITS.parts).required(),
+    drapes: yup.boolean().strict().required(),
     blob: yup.lazy((blob: unknown) => (blob === '' ? text(0) : hash())) as unknown as yup.Schema,
     standIns: yup.array().of(hash()).max(4).required(),
     size: vector(),

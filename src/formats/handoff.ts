@@ -1,15 +1,25 @@
 import type { Block } from '../core/columns.ts'
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
+import { createTerrain, heightOf } from '../core/grounds/terrain.ts'
 import type { ParamSet, ParamValue, ValuesOf } from '../core/kinds.ts'
 import type { Asset, Meadow } from '../core/meadow.ts'
 import { countApart, leavesByNumber, takenApart } from '../core/posy/apart.ts'
 import type { TextWriter } from './text-writer.ts'
 import { createTextWriter } from './text-writer.ts'
 
+/** A planting that goes out. */
+interface GoingOut {
+  readonly id: string
+  readonly blocks: readonly Block[]
+  /** Which ground each of the blocks stands on; without, all stand on the terrain. */
+  readonly grounds?: readonly string[]
+}
+
 /** All that a handoff can be written from. */
 export interface HandoffInput {
   readonly meadow: Meadow
   /** The plantings that go out, with their blocks. */
-  readonly plantings: readonly { readonly id: string; readonly blocks: readonly Block[] }[]
+  readonly plantings: readonly GoingOut[]
   /** Repaired GLBs of all assets in use, and of the meshes, by id. */
   readonly assets: ReadonlyMap<string, Uint8Array<ArrayBuffer>>
   /** Heights of the ground as stored, NaN in holes. */
@@ -61,7 +71,10 @@ export function defineHandoff<S extends ParamSet>(form: HandoffFormOf<S>): Hando
 /** What goes out with its posies taken apart: files know models only. */
 function apart(input: HandoffInput): HandoffInput {
   const posies = leavesByNumber(input.meadow.assets)
-  return posies.size === 0 ? input : { ...input, plantings: input.plantings.map(({ id, blocks }) => ({ id, blocks: blocks.map((block) => takenApart(block, posies)) })) }
+  if (posies.size === 0) return input
+  const { columns, rows, sizeX, sizeZ } = input.meadow.ground
+  const heightAt = heightOf(createTerrain(input.heights, columns, rows, sizeX, sizeZ))
+  return { ...input, plantings: input.plantings.map(({ id, blocks, grounds }) => ({ id, blocks: blocks.map((block, k) => takenApart(block, posies, { heightAt: (grounds?.[k] ?? TERRAIN_ID) === TERRAIN_ID ? heightAt : null })) })) }
 }
 
 /** Instances of models in all plantings that go out. */

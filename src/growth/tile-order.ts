@@ -12,7 +12,10 @@ export interface Tile {
  * off, listed or counted does not depend on which tiles were grown first.
  */
 export function inTileOrder(tiles: ReadonlyMap<string, Tile>): Block[] {
-  return [...tiles]
-    .sort(([nameA, { rect: a }], [nameB, { rect: b }]) => a.z0 - b.z0 || a.x0 - b.x0 || (nameA < nameB ? -1 : 1))
-    .map(([, { block }]) => block)
+  return namedInTileOrder(tiles).map(([, { block }]) => block)
+}
+
+/** The tiles in that order, with their names. */
+export function namedInTileOrder(tiles: ReadonlyMap<string, Tile>): [name: string, tile: Tile][] {
+  return [...tiles].sort(([nameA, { rect: a }], [nameB, { rect: b }]) => a.z0 - b.z0 || a.x0 - b.x0 || (nameA < nameB ? -1 : 1))
 }

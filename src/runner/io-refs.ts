@@ -72,8 +72,8 @@ export interface HandoffTaskInput {
   readonly form: string
   readonly values: Readonly<Record<string, ParamValue>>
   readonly meadow: Meadow
-  /** Blocks as count and buffer. */
-  readonly plantings: readonly { readonly id: string; readonly blocks: readonly { count: number; buffer: ArrayBuffer }[] }[]
+  /** Blocks as count and buffer, and the ground that each stands on. */
+  readonly plantings: readonly { readonly id: string; readonly grounds: readonly string[]; readonly blocks: readonly { count: number; buffer: ArrayBuffer }[] }[]
   readonly assets: readonly (readonly [string, Bytes])[]
   readonly heights: Float32Array<ArrayBuffer>
 }

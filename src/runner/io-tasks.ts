@@ -149,7 +149,7 @@ const handoffTask = defineTask({
     const pieces = HANDOFF_FORMS.get(form).write(
       {
         meadow,
-        plantings: plantings.map(({ id, blocks }) => ({ id, blocks: blocks.map((b) => blockOf(b.count, b.buffer)) })),
+        plantings: plantings.map(({ id, grounds, blocks }) => ({ id, grounds, blocks: blocks.map((b) => blockOf(b.count, b.buffer)) })),
         assets: new Map(assets),
         heights,
       },

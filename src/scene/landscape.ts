@@ -268,7 +268,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
       }
       for (const planting of next.plantings) instancePicture.setVisible(planting.id, planting.visible)
       if (before?.assets !== next.assets) shelf.set(next.assets)
-      instancePicture.setPosies(next)
+      instancePicture.setPosies(next, nextTerrain)
       if (before?.meshes !== next.meshes) meshes.set(next.meshes)
       // A changed rule shows by what grows; only what is seen at once asks for a frame.
       if (!otherGround && before?.meshes === next.meshes && before?.assets === next.assets && before.opened === next.opened && seenAtOnce(before) === seenAtOnce(next)) return

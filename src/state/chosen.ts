@@ -1,5 +1,6 @@
 import type { Block } from '../core/columns.ts'
 import { groundOfTile } from '../core/grow.ts'
+import { TERRAIN_ID } from '../core/grounds/ground.ts'
 import type { Sight } from '../core/grounds/ground.ts'
 import type { IdSet } from '../core/hand/id-set.ts'
 import { idSet, newIdSet } from '../core/hand/id-set.ts'
@@ -7,6 +8,10 @@ import { random } from '../core/math/random.ts'
 import { conjugate, turned } from '../core/math/quaternion.ts'
 import type { Asset, Meadow } from '../core/meadow.ts'
 import { assetsByNumber } from '../core/meadow.ts'
+import type { LeavesByNumber } from '../core/posy/apart.ts'
+import { leavesByNumber } from '../core/posy/apart.ts'
+import type { HeightAt, Standing } from '../core/posy/posy.ts'
+import { standDraped } from '../core/posy/posy.ts'
 import type { InstanceAt } from '../document/edits/hands.ts'
 import type { InstanceTiles } from './instances.ts'
 
@@ -45,7 +50,7 @@ export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of
       of.block = block
       for (let row = 0; row < block.count; row++) {
         of.row = row
-        if (!takes(of)) continue
+        if (!takes(of) || liesOpen(meadow, of)) continue
         ids.add(block.idLow[row], block.idHigh[row])
         census.count(block, row)
       }
@@ -55,6 +60,12 @@ export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of
   // All that was taken stands: it need not be looked for again.
   told.set(found, { instances, version: instances.version, facts: census.facts() })
   return found
+}
+
+/** Whether a row is the posy that lies open: its parts are there in its place. */
+function liesOpen({ opened }: Pick<Meadow, 'opened'>, { planting, block, row }: RowOf): boolean {
+  const instead = opened?.instead
+  return instead?.planting === planting && instead.low === block.idLow[row] && instead.high === block.idHigh[row]
 }
 
 /** Tells of each chosen row that stands now. */
@@ -176,10 +187,11 @@ const BESIDE = 0.004
 
 /**
  * The instance that a line of sight meets first: its box as the asset has it, turned and sized, with a little beside
- * for what is small; none that lies farther than `limit`, m.
+ * for what is small; none that lies farther than `limit`, m. `heightAt` tells the heights of the terrain, for what drapes over it.
  */
-export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'plantings' | 'assets'>, sight: Sight, limit: number): RowOf | null {
+export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'plantings' | 'assets' | 'opened'>, sight: Sight, limit: number, heightAt: HeightAt | null = null): RowOf | null {
   const assets = assetsByNumber(meadow.assets)
+  const posies = leavesByNumber(meadow.assets)
   const crossed: { readonly planting: string; readonly tile: string; readonly block: Block; readonly from: number }[] = []
   for (const { id, visible } of meadow.plantings) {
     if (!visible) continue
@@ -196,15 +208,16 @@ export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'pl
   let nearestBeside = limit
   for (const { planting, tile, block, from } of crossed) {
     if (from > nearest) break
+    const lookup: Lookup = { assets, posies, heightAt: groundOfTile(tile) === TERRAIN_ID ? heightAt : null }
     for (let row = 0; row < block.count; row++) {
-      if (!mayMeet(block, row, assets, sight, nearest)) continue
-      const away = hit(block, row, assets, sight, 0)
+      if (!mayMeet(block, row, assets, sight, nearest) || liesOpen(meadow, { planting, tile, block, row })) continue
+      const away = hit(block, row, lookup, sight, 0)
       if (away < nearest) {
         nearest = away
         best = { planting, tile, block, row }
       } else if (!best) {
         // What lies a little beside counts where nothing is met.
-        const close = hit(block, row, assets, sight, BESIDE)
+        const close = hit(block, row, lookup, sight, BESIDE)
         if (close >= nearestBeside) continue
         nearestBeside = close
         beside = { planting, tile, block, row }
@@ -293,14 +306,29 @@ function mayMeet({ position: p, scale: s, asset }: Block, row: number, assets: R
 }
 
 /** How far along a line of sight a row's box is met, or passed by so closely (see {@link BESIDE}); infinite where it is not. */
-function hit({ position: p, rotation: q, scale: s, asset }: Block, row: number, assets: ReadonlyMap<number, Asset>, { origin: [ox, oy, oz], direction }: Sight, close: number): number {
+function hit(block: Block, row: number, { assets, posies, heightAt }: Lookup, sight: Sight, close: number): number {
+  const { position: p, rotation: q, scale: s, asset } = block
   const of = assets.get(asset[row])
   if (!of) return Infinity
-  const [px, py, pz] = [p[3 * row] - ox, p[3 * row + 1] - oy, p[3 * row + 2] - oz]
-  const [wide, tall, deep] = [of.size[0] * s[3 * row], of.size[1] * s[3 * row + 1], of.size[2] * s[3 * row + 2]]
+  const stand: Standing = { place: [p[3 * row], p[3 * row + 1], p[3 * row + 2]], turn: [q[4 * row], q[4 * row + 1], q[4 * row + 2], q[4 * row + 3]], size: [s[3 * row], s[3 * row + 1], s[3 * row + 2]] }
+  const leaves = posies.get(asset[row])
+  // Of a posy the boxes of its models count: between them one sees through it.
+  return leaves ? leaves.reduce((nearest, leaf) => Math.min(nearest, boxHit(leaf.asset.size, standDraped(stand, leaf, heightAt), sight, close)), Infinity) : boxHit(of.size, stand, sight, close)
+}
+
+interface Lookup {
+  readonly assets: ReadonlyMap<number, Asset>
+  readonly posies: LeavesByNumber
+  /** Heights of the terrain where the rows stand on it. */
+  readonly heightAt: HeightAt | null
+}
+
+function boxHit(size: Asset['size'], { place, turn, size: sized }: Standing, { origin: [ox, oy, oz], direction }: Sight, close: number): number {
+  const [px, py, pz] = [place[0] - ox, place[1] - oy, place[2] - oz]
+  const [wide, tall, deep] = [size[0] * sized[0], size[1] * sized[1], size[2] * sized[2]]
   const beside = close * Math.max(px * direction[0] + py * direction[1] + pz * direction[2], 0)
   // The line in the thing's own frame, against its box.
-  const back = conjugate([q[4 * row], q[4 * row + 1], q[4 * row + 2], q[4 * row + 3]])
+  const back = conjugate(turn)
   const from = turned(back, [-px, -py, -pz])
   const ahead = turned(back, direction)
   let [near, far] = [0, Infinity]

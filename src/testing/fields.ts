@@ -76,6 +76,7 @@ export function assetOf(id: string, room: number, base = [-0.2, 0.2, 0.2, 0.2, 0
     tags: [],
     licence: '',
     parts: [],
+    drapes: false,
     blob: '0'.repeat(64),
     standIns: [],
     size: [1, 1, 1],

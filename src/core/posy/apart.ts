@@ -3,8 +3,8 @@ import { blockOf, copyRow } from '../columns.ts'
 import { hashText, mix } from '../math/random.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Asset } from '../meadow.ts'
-import type { Leaf } from './posy.ts'
-import { assetsById, leavesOf, standWithin, tintedBy } from './posy.ts'
+import type { HeightAt, Leaf } from './posy.ts'
+import { assetsById, leavesOf, standDraped, tintedBy } from './posy.ts'
 
 /** The models of each posy, by its number. */
 export type LeavesByNumber = ReadonlyMap<number, readonly Leaf[]>
@@ -34,7 +34,7 @@ export function countApart({ asset, count }: Block, posies: LeavesByNumber): num
  * stay sorted by asset, and within one by the key of what they were taken from. A part has an id of its own, made of
  * that of its posy and of which part it is.
  */
-export function takenApart(block: Block, posies: LeavesByNumber, leftOut: (low: number, high: number) => boolean = () => false): Block {
+export function takenApart(block: Block, posies: LeavesByNumber, { heightAt = null, leftOut = () => false }: ApartOptions = {}): Block {
   const { count, asset } = block
   let some = false
   for (let i = 0; i < count && !some; i++) some = posies.has(asset[i])
@@ -49,9 +49,16 @@ export function takenApart(block: Block, posies: LeavesByNumber, leftOut: (low: 
   const out = blockOf(rows.length)
   rows.forEach(({ from, leaf, which }, k) => {
     copyRow(block, from, out, k)
-    if (leaf) writeLeaf(block, from, leaf, which, out, k)
+    if (leaf) writeLeaf(block, from, leaf, which, heightAt, out, k)
   })
   return out
+}
+
+interface ApartOptions {
+  /** Heights of the terrain where the block stands on it: what drapes follows them. */
+  readonly heightAt?: HeightAt | null
+  /** Posies that are passed over. */
+  readonly leftOut?: (low: number, high: number) => boolean
 }
 
 interface Row {
@@ -61,9 +68,9 @@ interface Row {
   readonly asset: number
 }
 
-function writeLeaf({ position: p, rotation: q, scale: s, idLow, idHigh, tint }: Block, from: number, leaf: Leaf, which: number, out: Block, k: number): void {
+function writeLeaf({ position: p, rotation: q, scale: s, idLow, idHigh, tint }: Block, from: number, leaf: Leaf, which: number, heightAt: HeightAt | null, out: Block, k: number): void {
   const turn: Quaternion = [q[4 * from], q[4 * from + 1], q[4 * from + 2], q[4 * from + 3]]
-  const { place, turn: turnedTo, size } = standWithin({ place: [p[3 * from], p[3 * from + 1], p[3 * from + 2]], turn, size: [s[3 * from], s[3 * from + 1], s[3 * from + 2]] }, leaf)
+  const { place, turn: turnedTo, size } = standDraped({ place: [p[3 * from], p[3 * from + 1], p[3 * from + 2]], turn, size: [s[3 * from], s[3 * from + 1], s[3 * from + 2]] }, leaf, heightAt)
   out.position.set(place, 3 * k)
   out.rotation.set(turnedTo, 4 * k)
   out.scale.set(size, 3 * k)

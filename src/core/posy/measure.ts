@@ -20,7 +20,7 @@ export function withMeasuredPosies(assets: readonly Asset[]): readonly Asset[] {
   let changed = false
   const next = assets.map((asset) => {
     if (asset.parts.length === 0) return asset
-    const measures = measurePosy(leavesOf(asset, byId))
+    const measures = measurePosy(leavesOf(asset, byId), asset.drapes)
     const { size, base, room, triangles } = asset
     if (JSON.stringify(measures) === JSON.stringify({ size, base, room, triangles })) return asset
     changed = true
@@ -29,8 +29,11 @@ export function withMeasuredPosies(assets: readonly Asset[]): readonly Asset[] {
   return changed ? next : assets
 }
 
-/** Measures a posy. Its box stands on its middle, as those of all assets do: it is as wide as its farthest side is off. */
-export function measurePosy(leaves: readonly Leaf[]): PosyMeasures {
+/**
+ * Measures a posy. Its box stands on its middle, as those of all assets do: it is as wide as its farthest side is off. One
+ * that drapes rests on the place that it stands at, as its parts come down to the ground by themselves.
+ */
+export function measurePosy(leaves: readonly Leaf[], drapes: boolean): PosyMeasures {
   const far = [0, 0, 0]
   let reach = 0
   const lowest = leaves.reduce((low, { place }) => Math.min(low, place[1]), Infinity)
@@ -51,7 +54,7 @@ export function measurePosy(leaves: readonly Leaf[]): PosyMeasures {
   const base = convexBase([baseOf(leaves, lowest + Math.max(BEARS, BEARS_SHARE * far[1]))], Infinity)
   let foot = 0
   for (let k = 0; k < base.length; k += 2) foot = Math.max(foot, base[k] * base[k] + base[k + 1] * base[k + 1])
-  return { size: [2 * far[0], far[1], 2 * far[2]], base, room: Math.max(Math.sqrt(foot), CROWN_ROOM * Math.sqrt(reach)), triangles }
+  return { size: [2 * far[0], far[1], 2 * far[2]], base: drapes ? [0, 0] : base, room: Math.max(Math.sqrt(foot), CROWN_ROOM * Math.sqrt(reach)), triangles }
 }
 
 /** The corners of the bases of all that stands low, x y z. */

@@ -63,7 +63,7 @@ describe('measuring a posy', () => {
     const model = { ...assetOf('a', 0.2), size: [1, 2, 1] as [number, number, number], triangles: [100, 10] }
     const other = { ...model, id: 'b', number: 1, triangles: [50] }
     const leaves = leavesOf(posy('p', [partOf('a', { place: [1, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }), partOf('b', { place: [-2, 0.5, 0.25], turn: [0, 0, Math.SQRT1_2, Math.SQRT1_2], size: [1, 2, 1] })]), assetsById([model, other]))
-    const { size, triangles, base, room } = measurePosy(leaves)
+    const { size, triangles, base, room } = measurePosy(leaves, false)
     // The second lies on its side, four metres long to the west.
     ;[12, 2, 1.5].forEach((value, c) => expect(size[c]).toBeCloseTo(value, 9))
     expect(triangles).toEqual([150, 60])
@@ -119,6 +119,6 @@ describe('taking blocks apart', () => {
 
   it('gives back the very block where there is no posy in it, and leaves out one that is open', () => {
     expect(takenApart(block, leavesByNumber(assets.slice(0, 2)))).toBe(block)
-    expect(takenApart(block, leavesByNumber(assets), (low) => low === 102).count).toBe(4)
+    expect(takenApart(block, leavesByNumber(assets), { leftOut: (low) => low === 102 }).count).toBe(4)
   })
 })

@@ -27,7 +27,14 @@ export interface Leaf extends Standing {
   readonly asset: Asset
   /** 0xRRGGBBAA; white leaves it as its asset is. */
   readonly tint: number
+  /** The plan place of the posy's frame whose ground it follows; null where it keeps its place in the posy. */
+  readonly anchor: Anchor | null
 }
+
+type Anchor = readonly [x: number, z: number]
+
+/** Heights of the terrain, m. */
+export type HeightAt = (x: number, z: number) => number
 
 /** Tells of one of the parts of a posy how it stands where the posy stands. */
 export function standWithin({ place, turn, size }: Standing, part: Standing): Standing {
@@ -37,6 +44,20 @@ export function standWithin({ place, turn, size }: Standing, part: Standing): St
     turn: multiply(turn, part.turn),
     size: size[0] === size[1] && size[1] === size[2] ? [part.size[0] * size[0], part.size[1] * size[0], part.size[2] * size[0]] : sizedAcross(size, part),
   }
+}
+
+/** How a part, or a model, of a posy that drapes stands on the terrain: raised by as much as the ground is higher there than where the posy stands. */
+export function standDraped(posy: Standing, part: Standing & { readonly anchor: Anchor | null }, heightAt: HeightAt | null): Standing {
+  const rigid = standWithin(posy, part)
+  if (!part.anchor || !heightAt) return rigid
+  const [x, y, z] = rigid.place
+  return { ...rigid, place: [x, y + riseAt(posy, part.anchor, heightAt), z] }
+}
+
+/** By how much the ground at a plan place of a posy's frame is higher than the posy's own frame has it there, m. */
+export function riseAt({ place, turn, size }: Standing, [x, z]: Anchor, heightAt: HeightAt): number {
+  const by = turned(turn, [x * size[0], 0, z * size[2]])
+  return heightAt(place[0] + by[0], place[2] + by[2]) - heightAt(place[0], place[2]) - by[1]
 }
 
 /** A part's size where its posy is sized unlike along its axes: as much longer as each of its own axes becomes. What would be slanted by that stays straight. */
@@ -62,13 +83,20 @@ const WHITE = 0xffffffff
 /** The models that an asset is made of in the end: itself where it is no posy. Parts whose asset is gone are passed over. */
 export function leavesOf(asset: Asset, byId: ReadonlyMap<string, Asset>): Leaf[] {
   const leaves: Leaf[] = []
-  gather(asset, { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }, WHITE, byId, 0, leaves)
+  gather(asset, { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }, WHITE, { byId, deep: 0, follows: asset.drapes ? 'each' : null }, leaves)
   return leaves
 }
 
-function gather(asset: Asset, at: Standing, tint: number, byId: ReadonlyMap<string, Asset>, deep: number, into: Leaf[]): void {
+interface Gathering {
+  readonly byId: ReadonlyMap<string, Asset>
+  readonly deep: number
+  /** Whose ground the parts follow: each its own, all of them that of one place, or none. */
+  readonly follows: 'each' | Anchor | null
+}
+
+function gather(asset: Asset, at: Standing, tint: number, { byId, deep, follows }: Gathering, into: Leaf[]): void {
   if (asset.parts.length === 0) {
-    if (asset.blob !== '') into.push({ asset, ...at, tint })
+    if (asset.blob !== '') into.push({ asset, ...at, tint, anchor: follows === 'each' ? [at.place[0], at.place[2]] : follows })
     return
   }
   // What goes round in a circle, or has more than it may, ends here: it was refused where it came in.
@@ -76,7 +104,11 @@ function gather(asset: Asset, at: Standing, tint: number, byId: ReadonlyMap<stri
   for (const part of asset.parts) {
     if (into.length >= MOST_LEAVES) return
     const own = byId.get(part.asset)
-    if (own) gather(own, standWithin(at, part), tintedBy(tint, part.tint), byId, deep + 1, into)
+    if (!own) continue
+    const stand = standWithin(at, part)
+    // A posy that keeps its shape stands whole on the ground below its own place.
+    const next = follows !== 'each' || own.drapes ? follows : ([stand.place[0], stand.place[2]] as const)
+    gather(own, stand, tintedBy(tint, part.tint), { byId, deep: deep + 1, follows: next }, into)
   }
 }
 

@@ -31,6 +31,7 @@ async function makeAsset(demo: DemoAsset, keep: Keep): Promise<Omit<Asset, 'numb
     tags: [...demo.tags],
     licence: 'CC0, made with Wayward Meadow',
     parts: [],
+    drapes: false,
     blob: hashes[0],
     standIns: hashes.slice(1),
     size: measures.size,

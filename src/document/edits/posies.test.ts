@@ -4,7 +4,7 @@ import { groundFrame } from '../../core/hand/frames.ts'
 import { S, SINGLE } from '../../core/hand/layout.ts'
 import { lengthOf, valuesOf } from '../../core/long-list.ts'
 import type { Asset, Meadow } from '../../core/meadow.ts'
-import { assetsById, leavesOf } from '../../core/posy/posy.ts'
+import { assetsById, leavesOf, standDraped } from '../../core/posy/posy.ts'
 import { assetOf, meshOf } from '../../testing/fields.ts'
 import { checkChange } from '../check-change.ts'
 import { edit, startHistory, undo } from '../history.ts'
@@ -48,7 +48,7 @@ describe('gathering', () => {
   it('keeps all where they stand when one is put in their place, in one step that is taken back whole', () => {
     const d = desk()
     const before = d.editor.meadow()
-    const made = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, true)
+    const made = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, { instead: true, drapes: false })
     const posy = d.posy(made?.asset as string)
     expect([posy.name, posy.category, posy.blob, posy.number, posy.parts.length]).toEqual(['Tussock', 'Posies', '', 2, 3])
     expect(made?.placed).toMatchObject({ planting: 'p', ground: 'terrain', asset: 2 })
@@ -65,9 +65,29 @@ describe('gathering', () => {
     expect(d.editor.meadow()).toEqual(before)
   })
 
+  it('drapes them over the ground when asked so: heights are those above it, and where they stand they stay', () => {
+    const d = desk()
+    const made = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, { instead: true, drapes: true })
+    const posy = d.posy(made?.asset as string)
+    expect(posy.parts.map(({ place }) => place[1])).toEqual([expect.closeTo(0, 9), expect.closeTo(0, 9), expect.closeTo(0, 9)])
+    expect([posy.drapes, posy.base]).toEqual([true, [0, 0]])
+    const leaves = leavesOf(posy, assetsById(d.editor.meadow().assets))
+    THREE_THINGS.forEach(({ place }, k) => standDraped(made?.placed as InstanceAt, leaves[k], hill).place.forEach((value, c) => expect(value).toBeCloseTo(place[c], 9)))
+    // Elsewhere, turned, leaning and sized: each on the ground under it, as the plan has it.
+    const there = { place: [30, hill(30, -9) - 0.1, -9] as const, turn: [0.1, 0.7, 0.1, 0.7] as const, size: [1.3, 1.3, 1.3] as const }
+    for (const leaf of leaves) {
+      const { place: [x, y, z] } = standDraped(there, { ...leaf, turn: [0, 0, 0, 1] }, hill)
+      expect(y).toBeCloseTo(hill(x, z) - 0.1, 9)
+    }
+    // Opened there it is made of the very same parts.
+    const before = posy.parts
+    openPosy(d.editor, posy, { ...there, turn: [0.1, 0.7, 0.1, 0.7] }, null, hill)
+    expect(d.posy(posy.id).parts).toBe(before)
+  })
+
   it('only puts it on the shelf when asked so; too many parts are said', () => {
     const d = desk()
-    expect(gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, false)?.placed).toBeNull()
+    expect(gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, { instead: false, drapes: false })?.placed).toBeNull()
     expect(d.editor.meadow().hands).toEqual([])
     expect(tooManyParts(256)).toBeNull()
     expect(tooManyParts(1257)).toContain('at most 256 parts, and 1,257 are chosen')
@@ -77,7 +97,7 @@ describe('gathering', () => {
 describe('an opened posy', () => {
   it('stands with its parts where it stood, and follows what becomes of them: moved, swapped, added, taken out', () => {
     const d = desk()
-    const id = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, false)?.asset as string
+    const id = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, { instead: false, drapes: false })?.asset as string
     // Turned, sized, elsewhere on the hill.
     const where = { place: [-20, hill(-20, 5), 5] as const, turn: [0, 0.6, 0, 0.8] as const, size: [1.5, 1.5, 1.5] as const }
     const before = d.posy(id)
@@ -113,8 +133,8 @@ describe('an opened posy', () => {
 
   it('follows a part in it that is a posy itself, and is closed when another one opens or its planting goes', () => {
     const d = desk()
-    const inner = gatherPosy(d.editor, 'Inner', THREE_THINGS.slice(0, 2), hill, false)?.asset as string
-    const outer = gatherPosy(d.editor, 'Outer', [at(8, d.posy(inner).number, 0, 0), at(9, 0, 3, 0)], hill, false)?.asset as string
+    const inner = gatherPosy(d.editor, 'Inner', THREE_THINGS.slice(0, 2), hill, { instead: false, drapes: false })?.asset as string
+    const outer = gatherPosy(d.editor, 'Outer', [at(8, d.posy(inner).number, 0, 0), at(9, 0, 3, 0)], hill, { instead: false, drapes: false })?.asset as string
     const size = d.posy(outer).size
     const planting = openPosy(d.editor, d.posy(inner), { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }, null, () => 0) as string
     const [low, high] = d.editor.meadow().hands[0].singles[0] as number[]
@@ -131,14 +151,14 @@ describe('an opened posy', () => {
 
   it('cannot become a part of itself, nor lie too deep', () => {
     const d = desk()
-    const id = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, false)?.asset as string
+    const id = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, { instead: false, drapes: false })?.asset as string
     const planting = openPosy(d.editor, d.posy(id), { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }, null, hill) as string
     expect(addSingles(d.editor, 'Place one', [{ planting, ground: 'terrain', asset: d.posy(id).number, place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }], hill)).toEqual([])
     expect(d.refused.at(-1)).toBe('It cannot be so: the posy “Tussock” would be made of itself; take that part out; nothing was changed.')
     putTogether(d.editor)
     let last = d.posy(id).number
-    for (let deep = 2; deep <= 4; deep++) last = d.posy(gatherPosy(d.editor, `Deep ${deep}`, [at(deep, last, 0, 0)], hill, false)?.asset as string).number
-    expect(gatherPosy(d.editor, 'Deep 5', [at(9, last, 0, 0)], hill, false)).toBeNull()
+    for (let deep = 2; deep <= 4; deep++) last = d.posy(gatherPosy(d.editor, `Deep ${deep}`, [at(deep, last, 0, 0)], hill, { instead: false, drapes: false })?.asset as string).number
+    expect(gatherPosy(d.editor, 'Deep 5', [at(9, last, 0, 0)], hill, { instead: false, drapes: false })).toBeNull()
     expect(d.refused.at(-1)).toContain('would lie 5 deep')
   })
 })
@@ -147,7 +167,7 @@ describe('taking apart', () => {
   it('puts the parts where they were, on a mesh that is turned and sized too', () => {
     for (const ground of ['terrain', 'board']) {
       const d = desk()
-      const id = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, false)?.asset as string
+      const id = gatherPosy(d.editor, 'Tussock', THREE_THINGS, hill, { instead: false, drapes: false })?.asset as string
       const where = at(50, d.posy(id).number, -8, 3, { ground, turn: [0.36, 0.48, 0, 0.8], size: [0.7, 0.7, 0.7] })
       const parts = takeApart(d.editor, [where, at(51, 0, 1, 1)], hill)
       expect(parts.length).toBe(3)

@@ -9,7 +9,7 @@ import { assetsByNumber } from '../../core/meadow.ts'
 import { LIMITS } from '../../core/limits.ts'
 import { measurePosy, withMeasuredPosies } from '../../core/posy/measure.ts'
 import type { Standing } from '../../core/posy/posy.ts'
-import { assetsById, leavesOf, partOf, standWithin } from '../../core/posy/posy.ts'
+import { assetsById, leavesOf, partOf, riseAt, standDraped, tintedBy } from '../../core/posy/posy.ts'
 import { newId, newPlanting, newSeed } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import type { HeightAt, InstanceAt, NewSingle } from './hands.ts'
@@ -20,12 +20,31 @@ import { addSingles, changeByHand, UNTINTED } from './hands.ts'
 /** The category of posies on the shelf. */
 export const POSIES = 'Posies'
 
-/** How something stands in a frame. */
-function inFrame(frame: Standing, { place, turn, size }: Stand): Standing {
+/** How something stands in the frame of a posy, which drapes over the terrain or keeps its shape. */
+function inFrame(frame: Standing, stand: Stand, drapes: boolean, heightAt: HeightAt): Standing {
+  const rigid = rigidInFrame(frame, stand)
+  if (!drapes) return rigid
+  // Where the frame leans, a rise moves the plan place a little, and that the rise: a few rounds settle both.
+  let own = rigid
+  for (let round = 0; round < ROUNDS; round++) {
+    const [x, y, z] = stand.place
+    own = rigidInFrame(frame, { ...stand, place: [x, y - riseAt(frame, [own.place[0], own.place[2]], heightAt), z] })
+  }
+  return own
+}
+
+const ROUNDS = 12
+
+function rigidInFrame(frame: Standing, { place, turn, size }: Stand): Standing {
   const back = conjugate(frame.turn)
   const [by] = frame.size
   const at = turned(back, [place[0] - frame.place[0], place[1] - frame.place[1], place[2] - frame.place[2]])
   return { place: [at[0] / by, at[1] / by, at[2] / by], turn: normalised(multiply(back, turn)), size: [size[0] / by, size[1] / by, size[2] / by] }
+}
+
+/** How a part stands in the world where its posy stands so. */
+function standIn(frame: Standing, part: Part, drapes: boolean, heightAt: HeightAt): Standing {
+  return standDraped(frame, { ...part, anchor: drapes ? [part.place[0], part.place[2]] : null }, heightAt)
 }
 
 /** What would be too many parts, in a sentence; null when so many may be. */
@@ -33,26 +52,27 @@ export function tooManyParts(count: number): string | null {
   return count > LIMITS.parts ? `A posy has at most ${LIMITS.parts} parts, and ${count.toLocaleString('en')} are chosen; gather fewer, or gather posies of them.` : null
 }
 
-/** The upright frame that chosen things are gathered about: the middle of where they stand, as high as the lowest. */
-export function frameAround(things: readonly Stand[]): Standing {
+/** The upright frame that chosen things are gathered about: the middle of where they stand, as high as the lowest, or on the ground of that place. */
+export function frameAround(things: readonly Stand[], ground: HeightAt | null): Standing {
   const [low, high] = [Math.min, Math.max].map((of) => [0, 1, 2].map((c) => things.reduce((found, { place }) => of(found, place[c]), of === Math.min ? Infinity : -Infinity)))
-  return { place: [(low[0] + high[0]) / 2, low[1], (low[2] + high[2]) / 2], turn: [0, 0, 0, 1], size: [1, 1, 1] }
+  const [x, z] = [(low[0] + high[0]) / 2, (low[2] + high[2]) / 2]
+  return { place: [x, ground ? ground(x, z) : low[1], z], turn: [0, 0, 0, 1], size: [1, 1, 1] }
 }
 
 /**
  * Gathers things into a posy on the shelf, and puts one in their place when asked, in the planting of the first of them.
  * Returns the posy's id and the id of the one that was placed; null when it was refused.
  */
-export function gatherPosy(editor: Editor, name: string, things: readonly InstanceAt[], heightAt: HeightAt, instead: boolean): { readonly asset: string; readonly placed: InstanceAt | null } | null {
+export function gatherPosy(editor: Editor, name: string, things: readonly InstanceAt[], heightAt: HeightAt, { instead, drapes }: { readonly instead: boolean; readonly drapes: boolean }): { readonly asset: string; readonly placed: InstanceAt | null } | null {
   const { assets, nextAsset: number } = editor.meadow()
   const byNumber = assetsByNumber(assets)
-  const frame = frameAround(things)
+  const frame = frameAround(things, drapes ? heightAt : null)
   const parts = things.flatMap((thing): Part[] => {
     const own = byNumber.get(thing.asset)
-    return own ? [partOf(own.id, inFrame(frame, thing), thing.tint)] : []
+    return own ? [partOf(own.id, inFrame(frame, thing, drapes, heightAt), thing.tint)] : []
   })
   if (parts.length === 0) return null
-  const posy = posyOf(name, parts, assets)
+  const posy = posyOf(name, parts, drapes, assets)
   const gesture = `gather ${posy.id}`
   const title = 'Gather a posy'
   const added = editor.edit(title, (draft) => void draft.assets.push({ ...posy, number: draft.nextAsset++ }), gesture)
@@ -67,9 +87,9 @@ export function gatherPosy(editor: Editor, name: string, things: readonly Instan
 }
 
 /** A posy of parts, measured. */
-export function posyOf(name: string, parts: readonly Part[], assets: readonly Asset[]): Omit<Asset, 'number'> {
-  const bare: Omit<Asset, 'number'> = { id: newId(), name, category: POSIES, tags: [], licence: '', parts: [...parts], blob: '', standIns: [], size: [0, 0, 0], base: [], room: 0, triangles: [] }
-  return { ...bare, ...measurePosy(leavesOf({ ...bare, number: -1 }, assetsById(assets))) }
+export function posyOf(name: string, parts: readonly Part[], drapes: boolean, assets: readonly Asset[]): Omit<Asset, 'number'> {
+  const bare: Omit<Asset, 'number'> = { id: newId(), name, category: POSIES, tags: [], licence: '', parts: [...parts], drapes, blob: '', standIns: [], size: [0, 0, 0], base: [], room: 0, triangles: [] }
+  return { ...bare, ...measurePosy(leavesOf({ ...bare, number: -1 }, assetsById(assets)), drapes) }
 }
 
 /** Opens a posy at a frame of the world: its parts stand there as things placed by hand, and it follows them. Another one that is open is put together. Returns the planting of its parts. */
@@ -83,7 +103,7 @@ export function openPosy(editor: Editor, asset: Asset, at: Stand, instead: Opene
   const name = `Open the posy ${asset.name}`
   const singles = asset.parts.flatMap((part): NewSingle[] => {
     const own = byId.get(part.asset)
-    return own ? [{ planting: planting.id, ground: TERRAIN_ID, asset: own.number, tint: part.tint, ...standWithin(frame, part) }] : []
+    return own ? [{ planting: planting.id, ground: TERRAIN_ID, asset: own.number, tint: part.tint, ...standIn(frame, part, asset.drapes, heightAt) }] : []
   })
   const opened: OpenedPosy = { asset: asset.id, planting: planting.id, place: [...at.place], turn: [...normalised(at.turn)], size, instead }
   const begun = editor.edit(
@@ -113,10 +133,11 @@ function close(draft: Meadow, { planting }: OpenedPosy): void {
 }
 
 /** The parts that stand open, as a posy keeps them. */
-function partsThatStand({ hands, meshes, assets }: Meadow, { planting, place, turn, size }: OpenedPosy, heightAt: HeightAt): Part[] {
+function partsThatStand({ hands, meshes, assets }: Meadow, { asset, planting, place, turn, size }: OpenedPosy, heightAt: HeightAt): Part[] {
   const work = hands.find(({ id }) => id === planting)
   if (!work) return []
   const byNumber = assetsByNumber(assets)
+  const drapes = assets.some(({ id, drapes: own }) => id === asset && own)
   const frames = work.grounds.map((id) => groundFrame(id, meshes, heightAt))
   const values = valuesOf(work.singles[0] ?? [])
   const parts: Part[] = []
@@ -129,7 +150,7 @@ function partsThatStand({ hands, meshes, assets }: Meadow, { planting, place, tu
       turn: frame.turnToWorld([values[k + S.turn], values[k + S.turn + 1], values[k + S.turn + 2], values[k + S.turn + 3]]),
       size: [0, 1, 2].map((c) => values[k + S.size + c] * frame.size) as [number, number, number],
     }
-    parts.push(partOf(own.id, inFrame({ place, turn, size: [size, size, size] }, stand), values[k + S.tint]))
+    parts.push(partOf(own.id, inFrame({ place, turn, size: [size, size, size] }, stand, drapes, heightAt), values[k + S.tint]))
   }
   return parts
 }
@@ -170,12 +191,13 @@ export function takeApart(editor: Editor, posies: readonly InstanceAt[], heightA
   const byNumber = assetsByNumber(assets)
   const byId = assetsById(assets)
   const whole = posies.filter(({ asset }) => (byNumber.get(asset)?.parts.length ?? 0) > 0)
-  const given = whole.flatMap((one) =>
-    (byNumber.get(one.asset)?.parts ?? []).flatMap((part): NewSingle[] => {
+  const given = whole.flatMap((one) => {
+    const posy = byNumber.get(one.asset)
+    return (posy?.parts ?? []).flatMap((part): NewSingle[] => {
       const own = byId.get(part.asset)
-      return own ? [{ planting: one.planting, ground: one.ground, asset: own.number, tint: part.tint, ...standWithin(one, part) }] : []
-    }),
-  )
+      return own ? [{ planting: one.planting, ground: one.ground, asset: own.number, tint: tintedBy(one.tint, part.tint), ...standIn(one, part, posy?.drapes === true && one.ground === TERRAIN_ID, heightAt) }] : []
+    })
+  })
   if (given.length === 0) return []
   const gesture = `apart ${newId()}`
   const name = whole.length === 1 ? 'Take a posy apart' : `Take ${whole.length.toLocaleString('en')} posies apart`

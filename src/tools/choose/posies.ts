@@ -8,16 +8,18 @@ import type { FieldTool } from '../../state/field-tool.ts'
 import { notify } from '../../state/notices.ts'
 import { hold, terrainHeight } from './acts.ts'
 
-/** Gathers what is chosen into a posy on the shelf; with `instead` one of it takes its place and is chosen. */
-export async function gatherChosen(session: FieldSession, tool: FieldTool, name: string, instead: boolean): Promise<void> {
+/** Gathers what is chosen into a posy on the shelf; one of it takes its place, when asked so, and is chosen. Returns its id, null when it was refused. */
+export async function gatherChosen(session: FieldSession, tool: FieldTool, name: string, how: { readonly instead: boolean; readonly drapes: boolean }): Promise<string | null> {
   const { chosen } = tool.getState()
   const why = tooManyParts(countChosen(chosen))
-  if (why) return notify('warning', why)
+  if (why) {
+    notify('warning', why)
+    return null
+  }
   const { instances } = await hold(session, chosen)
-  const made = gatherPosy(session, name, instances, terrainHeight(session), instead)
-  if (!made) return
-  if (made.placed) tool.setState({ chosen: onlyOne(made.placed) })
-  notify('word', `“${name}” is on the shelf now: spread it, place it, put it in a row, or swap others for it.`)
+  const made = gatherPosy(session, name, instances, terrainHeight(session), how)
+  if (made?.placed) tool.setState({ chosen: onlyOne(made.placed) })
+  return made?.asset ?? null
 }
 
 /** Opens the posy that is chosen, where it stands. */

@@ -39,6 +39,7 @@ export async function assetOf(session: FieldSession, read: ReadAssetOutput, { na
     tags: [...tags],
     licence,
     parts: [],
+    drapes: false,
     blob,
     standIns: [...standIns],
     size: [...read.measures.size],

@@ -2,9 +2,10 @@ import { Progress } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { ParamValue } from '../../core/kinds.ts'
 import { defaultsOf } from '../../core/kinds.ts'
+import { groundOfTile } from '../../core/grow.ts'
 import { CancelledError } from '../../runner/pool.ts'
 import type { Tile } from '../../growth/tile-order.ts'
-import { inTileOrder } from '../../growth/tile-order.ts'
+import { namedInTileOrder } from '../../growth/tile-order.ts'
 import { FILE_PATIENCE, HANDOFF } from '../../runner/io-refs.ts'
 import { countOf, modelsOf } from '../../formats/handoff.ts'
 import { HANDOFF_FORMS } from '../../formats/handoff-forms.ts'
@@ -40,7 +41,10 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
   const kind = HANDOFF_FORMS.get(form)
   const own = useMemo(() => ({ ...(defaultsOf(kind.params) as Record<string, ParamValue>), ...values[form] }), [kind, values, form])
   const going = meadow.plantings.filter((planting) => chosen.has(planting.id))
-  const plantings = going.map(({ id }) => ({ id, blocks: inTileOrder(session.instances.tiles.get(id) ?? new Map<string, Tile>()) }))
+  const plantings = going.map(({ id }) => {
+    const tiles = namedInTileOrder(session.instances.tiles.get(id) ?? new Map<string, Tile>())
+    return { id, blocks: tiles.map(([, { block }]) => block), grounds: tiles.map(([name]) => groundOfTile(name)) }
+  })
   const count = countOf({ meadow, plantings })
   const used = modelsOf({ meadow, plantings })
   const failed = going.filter((planting) => states[planting.id]?.phase === 'failed')
@@ -58,7 +62,7 @@ export function Handoff({ onClose }: { readonly onClose: () => void }) {
       const assets: [string, Uint8Array<ArrayBuffer>][] = []
       for (const asset of used) assets.push([asset.id, await session.blob(asset.blob)])
       for (const mesh of meadow.meshes) if (mesh.visible) assets.push([mesh.id, await session.blob(mesh.blob)])
-      const goingOut = plantings.map(({ id, blocks }) => ({ id, blocks: blocks.map(({ count: rows, buffer }) => ({ count: rows, buffer })) }))
+      const goingOut = plantings.map(({ id, blocks, grounds }) => ({ id, grounds, blocks: blocks.map(({ count: rows, buffer }) => ({ count: rows, buffer })) }))
       try {
         const pieces = await enginePool().run(
           HANDOFF,
