@@ -2,6 +2,9 @@ import type { StrokeAct } from './fields/stroke-acts.ts'
 import { TERRAIN_ID } from './grounds/ground.ts'
 import type { ParamValue } from './kinds.ts'
 import type { NumberList } from './long-list.ts'
+import type { OpenedPosy, Part } from './posy/part.ts'
+
+export type { OpenedPosy, Part }
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
 export const MEADOW_VERSION = 12
@@ -106,32 +109,6 @@ export interface Asset {
   room: number
   /** Triangles of the full form and of each stand-in. */
   triangles: number[]
-}
-
-/** One of the things that a posy is made of, in the frame of the posy. */
-export interface Part {
-  /** Its asset's id; that may be a posy, too. */
-  asset: string
-  /** m */
-  place: [number, number, number]
-  /** x y z w */
-  turn: [number, number, number, number]
-  size: [number, number, number]
-  /** 0xRRGGBBAA; white leaves it as its asset is. */
-  tint: number
-}
-
-/** A posy whose parts stand as things placed by hand in a planting of their own, so that they can be changed: it follows them. */
-export interface OpenedPosy {
-  /** The posy's id. */
-  asset: string
-  planting: string
-  /** The frame that the parts stand in, in the world; its size along all axes. */
-  place: [number, number, number]
-  turn: [number, number, number, number]
-  size: number
-  /** The instance in whose place it was opened, which is not drawn meanwhile; null when it was opened in none's. */
-  instead: { planting: string; low: number; high: number } | null
 }
 
 /** The assets of a meadow by the numbers that instances name them by. */

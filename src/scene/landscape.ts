@@ -257,8 +257,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
   const landscape: Landscape = {
     setMeadow(next, nextTerrain) {
       const { meadow: before, terrain: groundBefore } = shown
-      shown.meadow = next
-      shown.terrain = nextTerrain
+      Object.assign(shown, { meadow: next, terrain: nextTerrain })
       const otherGround = ground.set(next, nextTerrain)
       if (otherGround) {
         eye.setTerrain(nextTerrain)

@@ -6,7 +6,7 @@ import type { Chosen, RowOf } from './chosen.ts'
 import { NOTHING_CHOSEN } from './chosen.ts'
 import type { StrokeAct } from '../core/fields/stroke-acts.ts'
 import type { Stand, Vector } from '../core/hand/frames.ts'
-import type { ConditionUse } from '../core/meadow.ts'
+import type { Asset, ConditionUse } from '../core/meadow.ts'
 import type { PointOf } from '../document/edits/outlines.ts'
 
 /** A file on its way in, and what it is taken for. */
@@ -17,6 +17,8 @@ export interface Incoming {
   readonly more?: readonly File[]
   /** Files chosen with it that it may need. */
   readonly beside?: readonly File[]
+  /** The asset whose model it is to be. */
+  readonly instead?: Asset
 }
 
 /** What the next click picks another thing or a face for. */

@@ -64,7 +64,8 @@ export function riseAt({ place, turn, size }: Standing, [x, z]: Anchor, heightAt
 function sizedAcross(size: Vector, part: Standing): Vector {
   const along = ([x, y, z]: Vector) => {
     const [a, b, c] = turned(part.turn, [x, y, z])
-    return Math.sqrt((a * size[0]) ** 2 + (b * size[1]) ** 2 + (c * size[2]) ** 2)
+    const [u, v, w] = [a * size[0], b * size[1], c * size[2]]
+    return Math.sqrt(u * u + v * v + w * w)
   }
   return [part.size[0] * along([1, 0, 0]), part.size[1] * along([0, 1, 0]), part.size[2] * along([0, 0, 1])]
 }
@@ -74,8 +75,8 @@ export function tintedBy(a: number, b: number): number {
   if (a === WHITE) return b
   if (b === WHITE) return a
   let out = 0
-  for (let shift = 24; shift >= 0; shift -= 8) out += Math.round((((a >>> shift) & 255) * ((b >>> shift) & 255)) / 255) * 2 ** shift
-  return out
+  for (let shift = 24; shift >= 0; shift -= 8) out |= Math.round((((a >>> shift) & 255) * ((b >>> shift) & 255)) / 255) << shift
+  return out >>> 0
 }
 
 const WHITE = 0xffffffff

@@ -3,7 +3,7 @@ import type { NumberList } from '../../core/long-list.ts'
 import { valuesOf } from '../../core/long-list.ts'
 import type { Asset } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
-import { removeOne } from './editor.ts'
+import { changeOne, removeOne } from './editor.ts'
 
 /** The named edits of the nursery. */
 
@@ -12,6 +12,11 @@ export function addAssets(editor: Editor, assets: readonly Omit<Asset, 'number'>
   return editor.edit(assets.length === 1 ? 'Bring in a model' : `Bring in ${assets.length} models`, (meadow) => {
     for (const asset of assets) meadow.assets.push({ ...asset, number: meadow.nextAsset++ })
   })
+}
+
+/** Puts another model in the place of an asset's: all that stand of it, and posies of it, have it at once. Its number stays. */
+export function changeAsset(editor: Editor, id: string, asset: Omit<Asset, 'number' | 'id'>): boolean {
+  return changeOne(editor, 'assets', id, 'Change an asset', (own) => void Object.assign(own, asset, { id: own.id, number: own.number }))
 }
 
 /** The planting that an asset grows in, or that has it by hand, or the posy that it is a part of; null when it may go. */

@@ -1,7 +1,9 @@
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useCallback, useEffect, useState } from 'react'
 import { useForm, useWatch } from 'react-hook-form'
-import { addAssets } from '../../document/edits/assets.ts'
+import type { Asset } from '../../core/meadow.ts'
+import { addAssets, changeAsset } from '../../document/edits/assets.ts'
+import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { addMesh } from '../../document/edits/meshes.ts'
 import type { ReadAssetOutput } from '../../runner/io-refs.ts'
 import { READ_ASSET } from '../../runner/io-refs.ts'
@@ -14,6 +16,7 @@ import { ChoiceRow, TextRow } from '../forms/form-rows.tsx'
 import type { ModelForm } from '../forms/schemas.ts'
 import { modelForm, tagsOf } from '../forms/schemas.ts'
 import { Action } from '../parts/actions.tsx'
+import { chooseModels } from '../parts/files.ts'
 import type { Read } from '../parts/reading.tsx'
 import { ReadingHead, useReading } from '../parts/reading.tsx'
 import { Sheet } from '../parts/sheet.tsx'
@@ -30,15 +33,17 @@ interface AssetImportProps {
   readonly beside: readonly File[]
   /** Whether it was asked for as a mesh that stands in the meadow. */
   readonly asMesh: boolean
+  /** The asset whose model it is to be; null where it is to be one of its own. */
+  readonly instead: Asset | null
   readonly onClose: () => void
 }
 
 /** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
-export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps) {
+export function AssetImport({ file, beside, asMesh, instead, onClose }: AssetImportProps) {
   const [taking, setTaking] = useState(false)
   const { control, handleSubmit, setValue } = useForm<ModelForm>({
     resolver: yupResolver(modelForm),
-    defaultValues: { name: nameOfFile(file.name), category: BROUGHT_IN, tags: '', licence: '', role: 'ground', repair: null },
+    defaultValues: { ...(instead ? { name: instead.name, category: instead.category, tags: instead.tags.join(', '), licence: instead.licence } : { name: nameOfFile(file.name), category: BROUGHT_IN, tags: '', licence: '' }), role: 'ground', repair: null },
     mode: 'onChange',
   })
   const repair = useWatch({ control, name: 'repair' })
@@ -51,23 +56,30 @@ export function AssetImport({ file, beside, asMesh, onClose }: AssetImportProps)
   const busy = taking || reading.doing !== null || reading.problem !== null
 
   const chosen = repair ?? read?.repair
-  const { accept, stand } = useTaking({ read, setTaking, onClose })
+  const { accept, change, stand } = useTaking({ read, instead, setTaking, onClose })
   const put = (spread: boolean) => void handleSubmit((form) => accept(form, spread))()
 
   return (
     <Sheet
-      title={asMesh ? 'Bring in a mesh' : 'Bring in a model'}
+      title={asMesh ? 'Bring in a mesh' : instead ? `Change ${instead.name}` : 'Bring in a model'}
       wide
       onClose={onClose}
       onSubmit={() => {
         if (!read || busy) return
         if (asMesh) void handleSubmit(stand)()
+        else if (instead) void handleSubmit(change)()
         else put(true)
       }}
       foot={
         <>
           <Action onClick={onClose}>Cancel</Action>
-          {!asMesh && (
+          {instead && <OtherFile instead={instead} disabled={taking} />}
+          {instead && (
+            <Action main type="submit" disabled={!read || busy}>
+              Change all of it
+            </Action>
+          )}
+          {!asMesh && !instead && (
             <>
               <Action disabled={!read || busy} onClick={() => put(false)}>
                 Put on the shelf
@@ -120,12 +132,13 @@ const ROLE_OPTIONS = ROLES.map(({ value, label, help }) => [value, `${label}: ${
 
 interface Taking {
   readonly read: ReadAssetOutput | null
+  readonly instead: Asset | null
   readonly setTaking: (taking: boolean) => void
   readonly onClose: () => void
 }
 
 /** What can be done with a model that was read: put it on the shelf, or stand it in the meadow. What was refused is told, and the sheet stays. */
-function useTaking({ read, setTaking, onClose }: Taking) {
+function useTaking({ read, instead, setTaking, onClose }: Taking) {
   const { session, setOpen, landscape, tool } = useField()
 
   async function accept({ name, category, tags, licence }: ModelForm, spread: boolean) {
@@ -138,6 +151,16 @@ function useTaking({ read, setTaking, onClose }: Taking) {
       if (!taken) return
       if (spread) setOpen(addPlanting(session, asset.id))
       onClose()
+    })
+    setTaking(false)
+  }
+
+  async function change({ name, category, tags, licence }: ModelForm) {
+    if (!read || !instead) return
+    setTaking(true)
+    await attempt('Taking the model in', async () => {
+      const { id: _, ...asset } = await assetOf(session, read, { name, category, tags: tagsOf(tags), licence })
+      if (changeAsset(session, instead.id, asset)) onClose()
     })
     setTaking(false)
   }
@@ -157,7 +180,17 @@ function useTaking({ read, setTaking, onClose }: Taking) {
     setTaking(false)
   }
 
-  return { accept, stand }
+  return { accept, change, stand }
+}
+
+/** Takes another file for the model of an asset. */
+function OtherFile({ instead, disabled }: { readonly instead: Asset; readonly disabled: boolean }) {
+  const { tool } = useField()
+  return (
+    <Action disabled={disabled} onClick={() => void chooseModels(MODEL_ENDINGS, BESIDE_ENDINGS).then((chosen) => chosen && tool.setState({ incoming: { as: 'model', file: chosen.file, beside: chosen.beside, instead } }))}>
+      Take another file…
+    </Action>
+  )
 }
 
 /** The repaired model from three sides, and beside a person of 1.75 m. */

@@ -1,4 +1,4 @@
-import { PackageOpen, Plus, Sprout, Trash2 } from 'lucide-react'
+import { PackageOpen, PenLine, Plus, Sprout, Trash2 } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Asset } from '../../core/meadow.ts'
@@ -6,7 +6,7 @@ import { chooseWhere } from '../../state/chosen.ts'
 import { removeAsset, userOf } from '../../document/edits/assets.ts'
 import { BESIDE_ENDINGS, MODEL_ENDINGS } from '../../formats/endings.ts'
 import { openAt } from '../../tools/choose/posies.ts'
-import { notify } from '../../state/notices.ts'
+import { attempt, notify } from '../../state/notices.ts'
 import { IconAction } from '../parts/actions.tsx'
 import type { ChosenModels } from '../parts/files.ts'
 import { chooseModels } from '../parts/files.ts'
@@ -76,6 +76,11 @@ function ShelfRowOf({ row, columns, entry: { ref, style, 'data-index': place } }
     if (user) notify('warning', `“${asset.name}” grows or was placed in “${user}”, or is a part of it; take it out there, and swap what was placed, first.`, { label: 'Choose all of it', run: () => tool.setState({ active: 'choose', chosen: chooseWhere(session.instances, session.meadow(), ({ block, row: at }) => block.asset[at] === asset.number) }) })
     else tellRemoved(session, asset.name, removeAsset(session, asset))
   }
+  const change = (asset: Asset) =>
+    attempt('Reading the model', async () => {
+      const bytes = await session.blob(asset.blob)
+      tool.setState({ incoming: { as: 'model', file: new File([bytes], `${asset.name}.glb`), instead: asset } })
+    })
   return (
     <li ref={ref} style={style} data-index={place}>
       {'heading' in row ? (
@@ -83,7 +88,7 @@ function ShelfRowOf({ row, columns, entry: { ref, style, 'data-index': place } }
       ) : (
         <div className="shelf-row" style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
           {row.assets.map((asset) => (
-            <ShelfAsset key={asset.id} asset={asset} onSpread={() => setOpen(addPlanting(session, asset.id))} onRemove={() => remove(asset)} onOpen={() => openAt(session, tool, asset, landscape?.view().target ?? [0, 0, 0])} />
+            <ShelfAsset key={asset.id} asset={asset} onSpread={() => setOpen(addPlanting(session, asset.id))} onRemove={() => remove(asset)} onChange={() => void change(asset)} onOpen={() => openAt(session, tool, asset, landscape?.view().target ?? [0, 0, 0])} />
           ))}
         </div>
       )}
@@ -95,11 +100,13 @@ interface ShelfAssetProps {
   readonly asset: Asset
   readonly onSpread: () => void
   readonly onRemove: () => void
+  /** Changes the model, and all of it that stands. */
+  readonly onChange: () => void
   /** Opens a posy in the picture. */
   readonly onOpen: () => void
 }
 
-function ShelfAsset({ asset, onSpread, onRemove, onOpen }: ShelfAssetProps) {
+function ShelfAsset({ asset, onSpread, onRemove, onChange, onOpen }: ShelfAssetProps) {
   return (
     <div className="shelf-asset" title={`${asset.tags.join(', ')}${asset.licence ? ` · ${asset.licence}` : ''}`}>
       <AssetThumb asset={asset} size={84} />
@@ -112,6 +119,11 @@ function ShelfAsset({ asset, onSpread, onRemove, onOpen }: ShelfAssetProps) {
         <button type="button" className="text-action" aria-label={`Spread ${asset.name}`} title="A new planting of it, spread over the ground" onClick={onSpread}>
           <Sprout size={14} /> Spread
         </button>
+        {asset.parts.length === 0 && (
+          <IconAction label={`Change ${asset.name}: its model, axis, unit, pivot and name`} onClick={onChange}>
+            <PenLine />
+          </IconAction>
+        )}
         {asset.parts.length > 0 && (
           <IconAction label={`Open ${asset.name} and change its parts`} onClick={onOpen}>
             <PackageOpen />
