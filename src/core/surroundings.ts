@@ -29,6 +29,20 @@ export interface Around {
   readonly plantings: ReadonlyMap<string, Places>
   /** What was painted by hand near it: of the planting itself, and of those whose strokes its conditions name. Null as long as it is not known. */
   readonly painted: ReadonlyMap<string, Coverage> | null
+  /** Where its sites are members of a pattern, how those lie in their runs; else missing. */
+  readonly runs?: Runs
+}
+
+/** Members of a pattern in the runs that they are of, by the low halves of their sites' addresses. */
+export interface Runs {
+  /** The number of each in its run: 0 is the first. */
+  readonly index: Float64Array
+  /** How many its run has. */
+  readonly of: Float64Array
+  /** How far along its run each is, 0…1. */
+  readonly along: Float64Array
+  /** Where each stands round a ring, degrees; null where they stand round none. */
+  readonly angle: Float64Array | null
 }
 
 export const NOTHING_AROUND: Around = { plantings: new Map(), painted: null }

@@ -4,6 +4,7 @@ export const SUBJECTS = [
   { subject: 'water', label: 'Water' },
   { subject: 'drawn', label: 'What is drawn' },
   { subject: 'things', label: 'What stands there' },
+  { subject: 'run', label: 'Its place in a pattern' },
   { subject: 'pattern', label: 'Patterns and pictures' },
 ] as const
 

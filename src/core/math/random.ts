@@ -38,6 +38,11 @@ export const CHANNEL = {
   mingle: 16,
   surface: 17,
   leftOut: 18,
+  wide: 19,
+  tall: 20,
+  deep: 21,
+  eastBy: 22,
+  southBy: 23,
 } as const
 
 /** Folds a seed and a 64-bit id into the signed 32-bit key that all draws of one instance start from. */

@@ -1,16 +1,16 @@
 import type { Quaternion } from '../math/quaternion.ts'
+import type { Runs } from '../surroundings.ts'
 
 /**
  * Frames of the members of a pattern as columns: place x y z (m), turn x y z w, size x y z (factors along own axes),
- * and how far along the pattern each is, 0…1. They are those of the pattern's own frame, or of the world once they
+ * and where each is in its run. They are those of the pattern's own frame, or of the world once they
  * are put on its base.
  */
-export interface Frames {
+export interface Frames extends Runs {
   readonly count: number
   readonly place: Float64Array
   readonly turn: Float64Array
   readonly size: Float64Array
-  readonly along: Float64Array
   /** Halves of the address of each: which member it is, whatever else there is. */
   readonly low: Uint32Array
   readonly high: Uint32Array
@@ -18,6 +18,13 @@ export interface Frames {
 
 /** More members than this would outgrow a worker's memory. */
 export const MOST_MEMBERS = 400_000
+
+/** Says of a member which of how many in its run it is. */
+export function setInRun({ index, of, along }: Frames, k: number, number: number, count: number, share: number): void {
+  index[k] = number
+  of[k] = count
+  along[k] = share
+}
 
 /** Room for so many frames, none of them turned, all of size 1. */
 export function framesOf(count: number): Frames {
@@ -29,6 +36,9 @@ export function framesOf(count: number): Frames {
     turn,
     size: new Float64Array(3 * count).fill(1),
     along: new Float64Array(count),
+    index: new Float64Array(count),
+    of: new Float64Array(count).fill(count),
+    angle: null,
     low: Uint32Array.from({ length: count }, (_, k) => k),
     high: new Uint32Array(count),
   }

@@ -1,6 +1,6 @@
 import { cos, DEGREE, sin } from '../math/portable.ts'
 import type { Frames } from './frames.ts'
-import { aboutUp, framesOf, setPlace, setTurn } from './frames.ts'
+import { aboutUp, framesOf, setInRun, setPlace, setTurn } from './frames.ts'
 
 export interface Ring {
   readonly count: number
@@ -23,7 +23,8 @@ const FULL = 360
  * place; an arc has one at each end.
  */
 export function framesOfRing({ count, radius, across, start, arc, facing }: Ring): Frames {
-  const frames = framesOf(count)
+  const angles = new Float64Array(count)
+  const frames = { ...framesOf(count), angle: angles }
   const whole = Math.abs(arc) >= FULL
   const round = Math.max(-FULL, Math.min(FULL, arc)) * DEGREE
   const steps = whole ? count : Math.max(1, count - 1)
@@ -32,7 +33,8 @@ export function framesOfRing({ count, radius, across, start, arc, facing }: Ring
     const angle = angleAt(k / steps)
     const [s, c] = [sin(angle), cos(angle)]
     setPlace(frames, k, across * s, 0, -radius * c)
-    frames.along[k] = k / steps
+    setInRun(frames, k, k, count, k / steps)
+    angles[k] = angle / DEGREE
     if (facing === 'same') continue
     // The way that the ring goes on, and out of it: square to that.
     const [east, north] = round < 0 ? [-across * c, radius * s] : [across * c, -radius * s]

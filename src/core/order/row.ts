@@ -1,7 +1,7 @@
 import { multiply, turned } from '../math/quaternion.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Frames } from './frames.ts'
-import { framesOf, setPlace, setTurn } from './frames.ts'
+import { framesOf, setInRun, setPlace, setTurn } from './frames.ts'
 import type { Step } from './step.ts'
 import { powersOf } from './step.ts'
 
@@ -28,7 +28,7 @@ export function framesOfRow(directions: readonly Direction[]): Frames {
         setPlace(frames, k, x, y, z)
         setTurn(frames, k, turn)
         frames.size.fill(size, 3 * k, 3 * k + 3)
-        frames.along[k] = first > 1 ? a / (first - 1) : 0
+        setInRun(frames, k, a, first, first > 1 ? a / (first - 1) : 0)
         frames.low[k] = a
         frames.high[k] = (c << 16) | b
         k++

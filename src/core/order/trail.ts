@@ -7,7 +7,7 @@ import type { AlongLine, OnLine } from '../outlines/along.ts'
 import { alongOutline } from '../outlines/along.ts'
 import { isClosed } from '../outlines/outline.ts'
 import type { Frames } from './frames.ts'
-import { framesOf, MOST_MEMBERS, setPlace, setTurn } from './frames.ts'
+import { framesOf, MOST_MEMBERS, setInRun, setPlace, setTurn } from './frames.ts'
 import { facingTo } from './ring.ts'
 
 export interface Trail {
@@ -98,7 +98,7 @@ export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: 
         const place = (at: number) => placeOf(along, closed, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + (side < 0 ? 1 : 0), high))
         frames.low[n] = low
         frames.high[n] = high
-        frames.along[n] = many > 1 ? k / (many - 1) : 0
+        setInRun(frames, n, k, many, many > 1 ? k / (many - 1) : 0)
         if (trail.between) reachBetween(frames, n, place(k), place(k + 1), trail.facing, heightAt)
         else {
           const { x, z, wayX, wayZ } = place(k)

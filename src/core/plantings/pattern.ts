@@ -2,7 +2,7 @@ import { TERRAIN_ID } from '../grounds/ground.ts'
 import { groundsOf } from '../grounds/index.ts'
 import { namingOf } from '../identity.ts'
 import type { Phrase, ValuesOf } from '../kinds.ts'
-import { phrase, share } from '../kinds.ts'
+import { choice, phrase, share, span } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import type { Frames } from '../order/frames.ts'
 import { framesOf, MOST_MEMBERS } from '../order/frames.ts'
@@ -15,11 +15,12 @@ import { closed } from '../stance/stance.ts'
 import type { PreparedPlanting, PrepareOptions } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
 
-const { ownKind, grove, room, yields, turn, size, sizeSpread, lean, leanTo, wind, follow, lift, liftAlong, seat } = SPREAD_PARAMS
+const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, lift, liftAlong, seat } = SPREAD_PARAMS
 
 /** What patterns have in common: things in order are all alike at first, and stand where they are put. */
 export const PATTERN_PARAMS = {
   leftOut: share(0, { fold: 'how-many', label: 'Left out', help: 'Which share of them is left out, each by its own dice.', step: 0.05 }),
+  takes: choice('dice', [{ value: 'dice', label: 'at random, by their shares' }, { value: 'turns', label: 'by turns' }, { value: 'place', label: 'by their place in the run' }], { fold: 'what', label: 'Those of the mix come', help: 'Thrown for each, one after the other, or the first at the beginning and the last at the end.' }),
   ownKind,
   grove,
   room: { ...room, default: 0 },
@@ -28,6 +29,11 @@ export const PATTERN_PARAMS = {
   turn: { ...turn, default: { from: 0, to: 0 } },
   size: { ...size, default: { from: 1, to: 1 } },
   sizeSpread,
+  wide,
+  tall,
+  deep,
+  eastBy: span('m', 0, 0, { fold: 'how-it-stands', label: 'Shifted to its own east', help: 'Across the way that its front looks; below 0 to its west. Thrown for each.', min: -1000, max: 1000, step: 0.05 }),
+  southBy: span('m', 0, 0, { fold: 'how-it-stands', label: 'Shifted to its own south', help: 'The way that its front looks; below 0 backwards. Thrown for each.', min: -1000, max: 1000, step: 0.05 }),
   lean: { ...lean, default: { from: 0, to: 0 } },
   leanTo,
   wind,
@@ -86,7 +92,7 @@ export function prepareInOrder(source: string, planting: Planting, values: Patte
   const farthest = reach?.reduce((most, one) => Math.max(most, one), 0) ?? 0
   const drawnOut = farthest > 0 ? lengths(axis).map((long, a) => (long > 0 ? (context.assets[a].room * values.room * farthest) / long : 0)) : []
   const largestRoom = Math.max(stages.largestRoom * widest, ...drawnOut)
-  const ordering = { frames, reach: reach ?? null, axis, land: values.land, leftOut: values.leftOut, seed, largestRoom, lengths }
+  const ordering = { frames, reach: reach ?? null, axis, land: values.land, leftOut: values.leftOut, seed, eastBy: closed(values.eastBy), southBy: closed(values.southBy), largestRoom, lengths }
   // What stands on a mesh is of its ground: it goes along with it.
   const ground = { ...terrain, id: planting.base?.host ?? TERRAIN_ID }
   const plot = plotInOrder(ground, ordering, namingOf(source, 0, ground.id), over)

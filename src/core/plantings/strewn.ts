@@ -19,7 +19,7 @@ import { definePlanting } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
 
 const fold = 'how-many'
-const { ownKind, grove, room, yields, turn, size, sizeSpread, lean, leanTo, wind, follow, lift, liftAlong, seat } = SPREAD_PARAMS
+const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, lift, liftAlong, seat } = SPREAD_PARAMS
 
 const PARAMS = {
   every: length(0.5, { fold, label: 'One every', help: 'Metres of line to each of them, in the mean.', min: 0.01, max: 500, step: 0.05 }),
@@ -31,7 +31,7 @@ const PARAMS = {
   grove,
   room: { ...room, default: 0 },
   yields,
-  ...{ turn, size, sizeSpread, lean, leanTo, wind, follow, lift, liftAlong, seat },
+  ...{ turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, lift, liftAlong, seat },
 }
 
 /** Things that lie along lines drawn on the terrain. */

@@ -6,7 +6,7 @@ import { CHANNEL, draw } from '../math/random.ts'
 import type { Share } from '../meadow.ts'
 import type { GrowContext } from './context.ts'
 import type { StanceValues } from '../stance/stance.ts'
-import { closed, sizeDrawer } from '../stance/stance.ts'
+import { axesDrawer, closed, sizeDrawer } from '../stance/stance.ts'
 import type { Around } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
 import { prepareUse } from './habitat.ts'
@@ -15,6 +15,8 @@ export interface ChooseValues extends StanceValues {
   room: number
   ownKind: number
   grove: number
+  /** How members of a pattern take theirs of the mix; missing where there is no pattern. */
+  takes?: 'dice' | 'turns' | 'place'
 }
 
 /** The stage that gives each site one of the mix, its size and its room. */
@@ -32,11 +34,13 @@ export function prepareChoose(arena: Arena, mix: readonly Share[], values: Choos
   const drawSizes = sizeDrawer(values)
   const rooms = Float64Array.from(assets, (asset) => asset.room * values.room)
   const [, largestSize] = closed(values.size)
+  const axes = axesDrawer(values)
+  const widest = Math.max(closed(values.wide)[1], closed(values.deep)[1])
   // Larger assets first; the same for all sizes of one asset, so that more density displaces none of its own.
   const rankOfAsset = rankBySize(assets.map((asset) => asset.room))
   const pick = prepareMix(arena, mix, values, context, seed)
   return {
-    largestRoom: rooms.reduce((most, room) => Math.max(most, room * largestSize * drivers.widest), 0),
+    largestRoom: rooms.reduce((most, room) => Math.max(most, room * largestSize * widest * drivers.widest), 0),
     ranks: Math.max(1, new Set(rankOfAsset).size),
     choose(around, thin) {
       const { sites, size } = arena
@@ -45,6 +49,7 @@ export function prepareChoose(arena: Arena, mix: readonly Share[], values: Choos
       thin()
       const driven = drivers.stand?.(sites, around, arena) ?? null
       measure(arena, rooms, rankOfAsset, driven)
+      if (axes) widenRooms(arena, axes)
       return driven
     },
   }
@@ -64,6 +69,14 @@ function measure(arena: Arena, rooms: Float64Array, rankOfAsset: Uint16Array, dr
     girth[i] = wide
     rank[i] = rankOfAsset[pick[i]]
     radius[i] = rooms[pick[i]] * wide
+  }
+}
+
+/** Widens rooms by what is wider or deeper than it is large. */
+function widenRooms({ radius, sites }: Arena, axes: NonNullable<ReturnType<typeof axesDrawer>>): void {
+  for (let i = 0; i < sites.count; i++) {
+    const [wide, , deep] = axes(sites.draws[i])
+    radius[i] *= Math.max(wide, deep)
   }
 }
 
@@ -93,28 +106,34 @@ function cumulativeShares(mix: readonly Share[]): Float64Array {
  * whole where the condition holds and down to `elsewhere` of it where it refuses; only where no share of the
  * mix counts at all, the site is dropped.
  */
-function prepareMix(arena: Arena, mix: readonly Share[], { ownKind, grove }: ChooseValues, context: GrowContext, seed: number): (around: Around) => void {
+function prepareMix(arena: Arena, mix: readonly Share[], { ownKind, grove, takes = 'dice' }: ChooseValues, context: GrowContext, seed: number): (around: Around) => void {
   const { sites } = arena
   const shares = cumulativeShares(mix)
   const last = shares.length - 1
   const noise = ownKind > 0 && last > 0 ? uniformNoise(seed ^ 0x3ad8025f, 1 / grove, context.terrain.bounds) : null
   const prefers: readonly (Weigh | null)[] = mix.map(({ where }) => (where?.on ? prepareUse(where, context, seed) : null))
 
-  function fillDice(): void {
+  function fillDice({ runs }: Around): void {
     const { dice } = arena
+    if (runs && takes !== 'dice') {
+      const { addressLow, count } = sites
+      const turns = takes === 'turns' ? turnsOf(shares, runs.index) : null
+      for (let i = 0; i < count; i++) dice[i] = Math.min(BELOW_ONE, turns ? turns[runs.index[addressLow[i]]] : runs.along[addressLow[i]])
+      return
+    }
     if (noise) noise(sites, dice)
     for (let i = 0; i < sites.count; i++)
       if (!noise || draw(sites.draws[i], CHANNEL.mingle) >= ownKind) dice[i] = draw(sites.draws[i], CHANNEL.asset)
   }
 
   if (prefers.every((one) => one === null))
-    return () => {
+    return (around) => {
       const { pick, dice } = arena
       if (last <= 0) {
         pick.fill(0, 0, sites.count)
         return
       }
-      fillDice()
+      fillDice(around)
       for (let i = 0; i < sites.count; i++) {
         let a = 0
         while (a < last && dice[i] >= shares[a]) a++
@@ -134,10 +153,27 @@ function prepareMix(arena: Arena, mix: readonly Share[], { ownKind, grove }: Cho
       } else own.fill(share, 0, sites.count)
       return own
     })
-    fillDice()
+    fillDice(around)
     pickByWeight(arena, weights)
     for (let a = 0; a <= last; a++) arena.giveBack()
   }
+}
+
+const BELOW_ONE = 1 - 1e-12
+
+/** The dice of each number in a run, so that those of the mix take turns as evenly as their shares let them: each time whose share is most behind. */
+function turnsOf(shares: Float64Array, index: Float64Array): Float64Array {
+  const most = index.reduce((high, one) => Math.max(high, one), 0)
+  const dice = new Float64Array(most + 1)
+  const had = new Float64Array(shares.length)
+  const shareOf = (a: number) => shares[a] - (a > 0 ? shares[a - 1] : 0)
+  for (let k = 0; k <= most; k++) {
+    let next = 0
+    for (let a = 1; a < shares.length; a++) if (shareOf(a) * (k + 1) - had[a] > shareOf(next) * (k + 1) - had[next] + 1e-9) next = a
+    had[next]++
+    dice[k] = shares[next] - 0.5 * shareOf(next)
+  }
+  return dice
 }
 
 /** Picks by dice and the weights that each of the mix has at a site; moves those that somebody takes together. */

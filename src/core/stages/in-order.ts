@@ -2,6 +2,7 @@ import type { Ground } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
 import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
+import { turned } from '../math/quaternion.ts'
 import type { Frames } from '../order/frames.ts'
 import type { Framed } from '../stance/stance.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
@@ -26,6 +27,9 @@ export interface Ordering {
   /** Which share of them is left out, by their own dice. */
   readonly leftOut: number
   readonly seed: number
+  /** From–to of the shift of each along its own x and z, m. */
+  readonly eastBy: readonly [number, number]
+  readonly southBy: readonly [number, number]
   /** Largest radius of room that a member can want, its frame's size and reach taken in, m. */
   readonly largestRoom: number
   /** How long each of the mix is along an axis at size 1, m. */
@@ -39,6 +43,7 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
   const { frames, land, leftOut, seed, largestRoom } = ordering
   const looks = looksAtRooms(over)
   const salt = drawSalt(seed)
+  const shifts = [...ordering.eastBy, ...ordering.southBy].some((one) => one !== 0)
   // What keeps its own height needs no ground under it.
   const under = land > 0 ? ground : { ...ground, land: () => undefined }
 
@@ -49,13 +54,14 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
     for (let k = 0; k < count; k++) {
       const key = drawKeyOf(salt, low[k], high[k])
       if (leftOut > 0 && draw(key, CHANNEL.leftOut) < leftOut) continue
-      appendSite(sites, place[3 * k], place[3 * k + 2], draw(key, CHANNEL.rank), k, 0, key)
+      const [dx, , dz] = shifts ? shiftOf(ordering, k, key) : UNSHIFTED
+      appendSite(sites, place[3 * k] + dx, place[3 * k + 2] + dz, draw(key, CHANNEL.rank), k, 0, key)
     }
   }
 
   return {
     ground: ground.id,
-    bounds: boxOf(frames),
+    bounds: boxOf(frames, shifts ? Math.max(...[...ordering.eastBy, ...ordering.southBy].map(Math.abs)) * 1.5 : 0),
     tileSide: 0,
     tiles: [],
     reach: looks ? largestRoom : 0,
@@ -64,7 +70,7 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
     grow(_tile, near, part, keyScale) {
       clearSites(arena)
       fill()
-      const chosen = { ...stages.choose(under, [], { limit: 1, part, keyScale }, near?.around ?? NOTHING_AROUND), framed: framedOf(arena, ordering) }
+      const chosen = { ...stages.choose(under, [], { limit: 1, part, keyScale }, { ...(near?.around ?? NOTHING_AROUND), runs: frames }), framed: framedOf(arena, ordering, shifts) }
       raiseInFrames(ground, arena, ordering.land, chosen.framed.height)
       const others = looks && near ? [...near.rooms, ...near.elsewhere] : []
       if (!near?.hand) return { block: stages.stand(settleThroughSpace(arena, others, largestRoom, ranks), naming, chosen) }
@@ -82,7 +88,8 @@ function raiseInFrames(ground: Ground, { sites }: Arena, land: number, height: F
 }
 
 /** The frames of the arena's sites, which from now on are addressed as the members that they are; rooms grow with them. */
-function framedOf({ sites, pick, girth, radius }: Arena, { frames, reach, axis, land, lengths }: Ordering): Framed {
+function framedOf({ sites, pick, girth, radius }: Arena, ordering: Ordering, shifts: boolean): Framed {
+  const { frames, reach, axis, land, lengths } = ordering
   const { count, addressLow, addressHigh } = sites
   const framed = { turn: new Float64Array(4 * count), size: new Float64Array(3 * count), height: new Float64Array(count), land }
   const long = reach ? lengths(axis) : []
@@ -90,7 +97,7 @@ function framedOf({ sites, pick, girth, radius }: Arena, { frames, reach, axis, 
     const k = addressLow[i]
     framed.turn.set(frames.turn.subarray(4 * k, 4 * k + 4), 4 * i)
     framed.size.set(frames.size.subarray(3 * k, 3 * k + 3), 3 * i)
-    framed.height[i] = frames.place[3 * k + 1]
+    framed.height[i] = frames.place[3 * k + 1] + (shifts ? shiftOf(ordering, k, sites.draws[i])[1] : 0)
     if (reach && reach[k] > 0 && long[pick[i]] > 0) framed.size[3 * i + axis] = reach[k] / (long[pick[i]] * girth[i])
     radius[i] *= Math.max(framed.size[3 * i], framed.size[3 * i + 2])
     addressLow[i] = frames.low[k]
@@ -99,7 +106,15 @@ function framedOf({ sites, pick, girth, radius }: Arena, { frames, reach, axis, 
   return framed
 }
 
-function boxOf({ place, count }: Frames): Rect {
+const UNSHIFTED = [0, 0, 0] as const
+
+/** By how much a member is shifted off its place, in the world, m: along its own axes, by its own dice. */
+function shiftOf({ frames: { turn }, eastBy, southBy }: Ordering, k: number, key: number): [number, number, number] {
+  const by = (channel: number, [low, high]: readonly [number, number]) => low + (high - low) * draw(key, channel)
+  return turned([turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]], [by(CHANNEL.eastBy, eastBy), 0, by(CHANNEL.southBy, southBy)])
+}
+
+function boxOf({ place, count }: Frames, shifted: number): Rect {
   const box = { x0: Infinity, z0: Infinity, x1: -Infinity, z1: -Infinity }
   for (let k = 0; k < count; k++) {
     box.x0 = Math.min(box.x0, place[3 * k])
@@ -108,6 +123,6 @@ function boxOf({ place, count }: Frames): Rect {
     box.z1 = Math.max(box.z1, place[3 * k + 2])
   }
   // A rectangle of no width meets nothing.
-  const by = 0.01
+  const by = 0.01 + shifted
   return count > 0 ? { x0: box.x0 - by, z0: box.z0 - by, x1: box.x1 + by, z1: box.z1 + by } : { x0: 0, z0: 0, x1: 0, z1: 0 }
 }

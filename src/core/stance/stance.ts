@@ -25,6 +25,9 @@ export const STANCE_PARAMS = {
     ],
     { fold, label: 'Sizes', help: 'Whether all sizes are as likely, or medium ones more so.' },
   ),
+  wide: span('factor', 1, 1, { fold, label: 'Width alone', help: 'Factor on the width, beside the size; thrown for itself.', min: 0.01, max: 100, step: 0.05 }),
+  tall: span('factor', 1, 1, { fold, label: 'Height alone', help: 'Factor on the height, beside the size; thrown for itself.', min: 0.01, max: 100, step: 0.05 }),
+  deep: span('factor', 1, 1, { fold, label: 'Depth alone', help: 'Factor on the depth, beside the size; thrown for itself.', min: 0.01, max: 100, step: 0.05 }),
   lean: span('deg', 0, 6, { fold, label: 'Lean', help: 'How far it leans away from its up axis.', min: 0, max: 80, step: 1 }),
   leanTo: choice(
     'any',
@@ -92,6 +95,14 @@ export function sizeDrawer(values: StanceValues): (keys: Int32Array, count: numb
   return (keys, count, out) => (middling ? drawMiddling(keys, count, low, range, out) : drawAlike(keys, count, low, range, out))
 }
 
+/** The factors on width, height and depth alone of a draw key; null where none of them is sized by itself. */
+export function axesDrawer({ wide, tall, deep }: Pick<StanceValues, 'wide' | 'tall' | 'deep'>): ((key: number) => readonly [number, number, number]) | null {
+  const spans = [closed(wide), closed(tall), closed(deep)]
+  if (spans.every(([low, high]) => low === 1 && high === 1)) return null
+  const of = (key: number, channel: number, [low, high]: readonly [number, number]) => low + (high - low) * draw(key, channel)
+  return (key) => [of(key, CHANNEL.wide, spans[0]), of(key, CHANNEL.tall, spans[1]), of(key, CHANNEL.deep, spans[2])]
+}
+
 function drawAlike(keys: Int32Array, count: number, low: number, range: number, out: Float64Array): void {
   for (let i = 0; i < count; i++) out[i] = low + range * draw(keys[i], CHANNEL.size)
 }
@@ -150,6 +161,7 @@ export function prepareStance(values: StanceValues): Stand {
   const [leanLow, leanHigh] = closed(values.lean).map((d) => 0.5 * d * DEGREE)
   const [liftLow, liftHigh] = closed(values.lift)
   const { follow } = values
+  const axes = axesDrawer(values)
   const alongGround = values.liftAlong === 'ground'
   const onBase = values.seat === 'base'
   const angles = {
@@ -181,6 +193,7 @@ export function prepareStance(values: StanceValues): Stand {
     rows.write(stage)
     const block = rows.block()
     if (framed) sizeInFrames(framed, order, seat, block)
+    if (axes) sizeAxes(sites, axes, order, seat, block)
     if (seated) footing.settle(order, seat, size, pick, bases, block)
     if (lifted) liftAll(sites, order, seat, liftLow, liftHigh, driven?.lift ?? null, alongGround ? stage : null, block)
     return block
@@ -221,6 +234,13 @@ function partOf([x, y, z, w]: Quaternion, share: number): Quaternion {
 
 function sizeInFrames({ size }: Framed, order: Uint32Array, seat: Uint32Array, { scale }: Block): void {
   for (let k = 0; k < order.length; k++) for (let c = 0; c < 3; c++) scale[3 * seat[order[k]] + c] *= size[3 * order[k] + c]
+}
+
+function sizeAxes({ draws }: Sites, axes: (key: number) => readonly [number, number, number], order: Uint32Array, seat: Uint32Array, { scale }: Block): void {
+  for (let k = 0; k < order.length; k++) {
+    const factors = axes(draws[order[k]])
+    for (let c = 0; c < 3; c++) scale[3 * seat[order[k]] + c] *= factors[c]
+  }
 }
 
 function liftAll(

@@ -6,6 +6,7 @@ import { readFormula } from '../../math/formula.ts'
 import { saturate } from '../../math/portable.ts'
 import type { ConditionContext } from './define.ts'
 import { bounded, defineCondition, fixed } from './define.ts'
+import { NOTHING_AROUND } from '../../surroundings.ts'
 import { scratchColumn } from '../scratch.ts'
 
 const columnOf = scratchColumn()
@@ -17,7 +18,7 @@ export const formula = defineCondition({
   help: 'Takes the ground by a formula of your own: 0 refuses, 1 takes, between thins out.',
   dear: true,
   params: {
-    text: formulaParam('slope < 20 && noise > 0.5', { label: 'Formula', help: 'Of height, slope, water, shore, x, z, noise and dice.' }),
+    text: formulaParam('slope < 20 && noise > 0.5', { label: 'Formula', help: 'Of height, slope, water, shore, x, z, noise, dice, and of patterns index, count, along and angle.' }),
     size: length(20, { label: 'Noise size', help: 'Width of a patch of the variable noise.', min: 0.1, max: 5000, step: 0.5 }),
   },
   sentence: () => ['where ', { param: 'text' }],
@@ -28,11 +29,10 @@ export const formula = defineCondition({
   prepare(p, context) {
     const read = readFormula(p.text, VARIABLE_NAMES)
     if ('problem' in read) return () => undefined
-    const variables = siteVariables(context, p.size)
     return bounded(
-      (sites) => {
+      (sites, around) => {
         const work = columnOf(sites.count)
-        read.formula.run(sites, variables, work)
+        read.formula.run(sites, siteVariables(context, p.size, around), work)
         // What is no number takes nothing.
         for (let i = 0; i < sites.count; i++) sites.weight[i] *= work[i] === work[i] ? saturate(work[i]) : 0
       },
@@ -47,7 +47,7 @@ export const formula = defineCondition({
     if ('problem' in read) return null
     const sites = lattice(context)
     const values = new Float64Array(sites.count)
-    read.formula.run(sites, siteVariables(context, p.size), values)
+    read.formula.run(sites, siteVariables(context, p.size, NOTHING_AROUND), values)
     const without = values.filter((value) => !Number.isFinite(value)).length
     return without === 0
       ? null
@@ -61,7 +61,7 @@ export const formula = defineCondition({
     site.x[0] = x
     site.y[0] = y
     site.z[0] = z
-    const variables = siteVariables(context, p.size)
+    const variables = siteVariables(context, p.size, NOTHING_AROUND)
     const value = new Float64Array(1)
     read.formula.run(site, variables, value)
     const parts = read.formula.uses.map((name) => {

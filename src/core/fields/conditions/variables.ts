@@ -8,6 +8,8 @@ import type { FormulaRange } from '../../math/formula-range.ts'
 import { distancesIn, shifted, slopesIn } from '../bounds.ts'
 import { fractalColumn } from '../../math/noise.ts'
 import { atan, DEGREE, saturate } from '../../math/portable.ts'
+import { MOST_MEMBERS } from '../../order/frames.ts'
+import type { Around } from '../../surroundings.ts'
 import { CHANNEL, draw } from '../../math/random.ts'
 import { gradientColumns } from '../scratch.ts'
 
@@ -21,6 +23,10 @@ export const VARIABLES = {
   shore: 'distance to the shoreline, m; below 0 under water',
   noise: 'natural patches, 0 to 1',
   dice: 'a throw of its own for each, 0 to 1',
+  index: 'number in its row, ring or line, from 0; 0 of what stands in none',
+  count: 'how many that run has',
+  along: 'how far along its run, 0 to 1',
+  angle: 'where it stands round its ring, degrees',
 } as const
 
 export const VARIABLE_NAMES = Object.keys(VARIABLES)
@@ -29,7 +35,7 @@ export const VARIABLE_NAMES = Object.keys(VARIABLES)
 const FARTHEST_SHORE = 1000
 
 /** The variables at sites of a ground; `noiseSize` is the width of a patch, m. Who counts shores alike that lie farther than `farthest` says so. */
-export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, noiseSize: number, farthest = FARTHEST_SHORE): Record<keyof typeof VARIABLES, Variable> {
+export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, noiseSize: number, around: Around, farthest = FARTHEST_SHORE): Record<keyof typeof VARIABLES, Variable> {
   return {
     x: ({ x, count }, out) => out.set(x.subarray(0, count)),
     z: ({ z, count }, out) => out.set(z.subarray(0, count)),
@@ -63,6 +69,18 @@ export function siteVariables({ terrain, waterLevel, seed }: ConditionContext, n
     dice({ draws, count }, out) {
       for (let i = 0; i < count; i++) out[i] = draw(draws[i] ^ seed, CHANNEL.formula)
     },
+    index: inRun(around.runs?.index),
+    count: inRun(around.runs?.of),
+    along: inRun(around.runs?.along),
+    angle: inRun(around.runs?.angle),
+  }
+}
+
+/** What is known of members of a pattern, at their sites; 0 where there is none. */
+export function inRun(known: Float64Array | null | undefined): Variable {
+  return ({ addressLow, count }, out) => {
+    if (!known) out.fill(0, 0, count)
+    else for (let i = 0; i < count; i++) out[i] = known[addressLow[i]]
   }
 }
 
@@ -89,4 +107,11 @@ const RANGES: Readonly<Record<keyof typeof VARIABLES, (block: GroundBlock, conte
   },
   noise: () => ({ low: 0, high: 1 }),
   dice: () => ({ low: 0, high: 1 }),
+  index: () => ({ low: 0, high: MOST_MEMBERS }),
+  count: () => ({ low: 0, high: MOST_MEMBERS }),
+  along: () => ({ low: 0, high: 1 }),
+  angle: () => ({ low: -FARTHEST_ROUND, high: FARTHEST_ROUND }),
 }
+
+/** A ring begins anywhere in a round and goes round once, degrees. */
+const FARTHEST_ROUND = 720

@@ -14,7 +14,7 @@ export const height = defineDriver({
   params: {},
   over: { from: 0, to: 10 },
   words: () => ['the height'],
-  prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).height(sites, out),
+  prepare: (_p, context) => (sites, around, out) => siteVariables(context, 1, around).height(sites, out),
 })
 
 export const aboveWater = defineDriver({
@@ -26,7 +26,7 @@ export const aboveWater = defineDriver({
   params: {},
   over: { from: 0, to: 3 },
   words: () => ['the height above the water'],
-  prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).water(sites, out),
+  prepare: (_p, context) => (sites, around, out) => siteVariables(context, 1, around).water(sites, out),
 })
 
 export const slope = defineDriver({
@@ -39,7 +39,7 @@ export const slope = defineDriver({
   over: { from: 0, to: 40 },
   flat: true,
   words: () => ['the slope'],
-  prepare: (_p, context) => (sites, _around, out) => siteVariables(context, 1).slope(sites, out),
+  prepare: (_p, context) => (sites, around, out) => siteVariables(context, 1, around).slope(sites, out),
 })
 
 export const fromWater = defineDriver({
@@ -51,7 +51,7 @@ export const fromWater = defineDriver({
   params: {},
   over: { from: 0, to: 20 },
   words: () => ['the distance to the water'],
-  prepare: (_p, context, farthest) => (sites, _around, out) => siteVariables(context, 1, farthest).shore(sites, out),
+  prepare: (_p, context, farthest) => (sites, around, out) => siteVariables(context, 1, around, farthest).shore(sites, out),
 })
 
 export const patchiness = defineDriver({
@@ -64,7 +64,7 @@ export const patchiness = defineDriver({
   over: { from: 0.25, to: 0.75 },
   flat: true,
   words: () => phrase`patches of ${{ param: 'size' }}`,
-  prepare: (p, context) => (sites, _around, out) => siteVariables(context, p.size).noise(sites, out),
+  prepare: (p, context) => (sites, around, out) => siteVariables(context, p.size, around).noise(sites, out),
 })
 
 export const formula = defineDriver({
@@ -74,7 +74,7 @@ export const formula = defineDriver({
   help: 'Any number that a formula gives.',
   unit: 'index',
   params: {
-    text: formulaParam('noise', { label: 'Formula', help: 'Of height, slope, water, shore, x, z, noise and dice.' }),
+    text: formulaParam('noise', { label: 'Formula', help: 'Of height, slope, water, shore, x, z, noise, dice, and of patterns index, count, along and angle.' }),
     size: length(20, { label: 'Noise size', help: 'Width of a patch of the variable noise.', min: 0.1, max: 5000, step: 0.5 }),
   },
   over: { from: 0, to: 1 },
@@ -86,7 +86,6 @@ export const formula = defineDriver({
   prepare(p, context) {
     const read = readFormula(p.text, VARIABLE_NAMES)
     if ('problem' in read) return NO_FIELD
-    const variables = siteVariables(context, p.size)
-    return (sites, _around, out) => read.formula.run(sites, variables, out)
+    return (sites, around, out) => read.formula.run(sites, siteVariables(context, p.size, around), out)
   },
 })
