@@ -100,7 +100,8 @@ async function trim({ events, signal, pace }: Run, planting: string, row: Row, c
   row.version++
 }
 
-function whyTooMany({ expected, exactCount }: PreparedFacts, { others, most }: Census): string | null {
+function whyTooMany({ refusal, expected, exactCount }: PreparedFacts, { others, most }: Census): string | null {
+  if (refusal) return refusal
   if (expected > MOST_EXPECTED)
     return `This would be about ${inWords(expected)} instances, and at most ${inWords(MOST_EXPECTED)} can grow in one planting; widen the spacing, or narrow where it grows.`
   if (Math.min(expected, exactCount ?? Infinity) + others > most)

@@ -52,13 +52,13 @@ export const prepareTask = defineTask<string, PreparedFacts>({
   run(name, context) {
     const setup = context.setup(name)
     const prepared = ready(name, context)
-    const { largestRoom, exactCount } = prepared
+    const { largestRoom, exactCount, refusal = null } = prepared
     const plots = prepared.plots.map(({ ground, bounds, tileSide, tiles, reach, candidates }) => ({ ground, bounds, tileSide, tiles, reach, candidates }))
     const expected = prepared.expected()
     const surroundings = resolveSurroundings(setup.surroundings, context)
     const emptied = expected > 0 && exactCount === null ? null : emptiedBy(setup.planting, surroundings, groundsOf(setup.planting.grounds, surroundings), arena)
     const warnings = warningsOf(setup.planting, surroundings)
-    return { output: { plots, largestRoom, exactCount, expected, emptied, warnings, extents: extentsOf(surroundings) }, transfer: [] }
+    return { output: { plots, largestRoom, exactCount, expected, refusal, emptied, warnings, extents: extentsOf(surroundings) }, transfer: [] }
   },
 })
 

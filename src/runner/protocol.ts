@@ -44,6 +44,8 @@ export interface PreparedFacts {
   readonly largestRoom: number
   readonly exactCount: number | null
   readonly expected: number
+  /** Why it cannot grow as it is set, which is known only with what surrounds it; null when it can. */
+  readonly refusal: string | null
   /** What leaves it no ground, when nothing is to be expected. */
   readonly emptied: Emptied | null
   /** What should be known of its conditions. */

@@ -20,6 +20,8 @@ export interface PreparedPlanting {
   readonly plots: readonly Plot[]
   /** Largest radius of room an instance can want, m. */
   readonly largestRoom: number
+  /** Why it cannot grow as it is set, which is known only with what surrounds it; missing when it can. */
+  readonly refusal?: string | null
   /** Just so many instances are wanted over all tiles: the lowest keys stay. */
   readonly exactCount: number | null
   /** Instances to expect in all, before room is settled; the conditions are asked at some ten thousand places for it. */

@@ -1,3 +1,4 @@
+import type { Ground } from '../grounds/ground.ts'
 import { TERRAIN_ID } from '../grounds/ground.ts'
 import { groundsOf } from '../grounds/index.ts'
 import { namingOf } from '../identity.ts'
@@ -46,7 +47,7 @@ export const PATTERN_PARAMS = {
 export type PatternValues = ValuesOf<typeof PATTERN_PARAMS>
 
 /** What the kinds of patterns say alike. */
-export const patternOf = <V extends PatternValues>() => ({
+export const patternOf = <V extends Pick<PatternValues, 'turn' | 'lean' | 'size' | 'room' | 'yields'>>() => ({
   base: 1,
   howItStands: (p: V): Phrase => [
     ...(closed(p.turn)[1] !== closed(p.turn)[0] ? phrase`each turned ${{ param: 'turn' }}, ` : []),
@@ -63,8 +64,10 @@ export function tooMany(count: number): string | null {
   return count > MOST_MEMBERS ? `This would be ${Math.round(count).toLocaleString('en')} in order, and at most ${MOST_MEMBERS.toLocaleString('en')} can stand in one pattern; lower a count.` : null
 }
 
-/** The members of a pattern, in the world. */
+/** The members of a pattern, in the world, on a ground. */
 export interface Members {
+  /** The ground that they belong to; missing of what stands on the base of its planting. */
+  readonly ground?: Ground
   readonly frames: Frames
   readonly reach?: Float64Array
   readonly axis?: 0 | 2
@@ -79,30 +82,37 @@ export function onBase({ base }: Planting, frames: () => Frames, context: GrowCo
   return made
 }
 
-/** Prepares a pattern whose members are known: they grow in one go. `source` names how they are made, for their ids. */
-export function prepareInOrder(source: string, planting: Planting, values: PatternValues, context: GrowContext, { arena = createArena() }: PrepareOptions, { frames, reach, axis = 0 }: Members): PreparedPlanting {
-  const seed = planting.seed >>> 0
+/** Prepares a pattern whose members are known: those of each ground grow in one go. `source` names how they are made, for their ids. */
+export function prepareInOrder(source: string, planting: Planting, values: PatternValues, context: GrowContext, { arena = createArena() }: PrepareOptions, sets: readonly Members[]): PreparedPlanting {
   const stages = prepareStages(planting, values, context, arena, 1)
   const [terrain] = groundsOf([TERRAIN_ID], context)
   const area = Math.max(1e-6, (terrain.bounds.x1 - terrain.bounds.x0) * (terrain.bounds.z1 - terrain.bounds.z0))
-  const over = { density: frames.count / area, meant: frames.count / area, stages, taken: () => area, yields: values.yields, before: [] }
   const lengths = (of: 0 | 2) => context.assets.map(({ base: { outline, corners } }) => extentOf(outline, corners, of))
-  const widest = frames.size.reduce((most, one) => Math.max(most, one), 1)
-  // What is drawn out to reach the next place wants so much more room.
-  const farthest = reach?.reduce((most, one) => Math.max(most, one), 0) ?? 0
-  const drawnOut = farthest > 0 ? lengths(axis).map((long, a) => (long > 0 ? (context.assets[a].room * values.room * farthest) / long : 0)) : []
-  const largestRoom = Math.max(stages.largestRoom * widest, ...drawnOut)
-  const ordering = { frames, reach: reach ?? null, axis, land: values.land, leftOut: values.leftOut, seed, eastBy: closed(values.eastBy), southBy: closed(values.southBy), largestRoom, lengths }
-  // What stands on a mesh is of its ground: it goes along with it.
-  const ground = { ...terrain, id: planting.base?.host ?? TERRAIN_ID }
-  const plot = plotInOrder(ground, ordering, namingOf(source, 0, ground.id), over)
+  const largestRoom = sets.reduce((most, members) => Math.max(most, largestRoomOf(members, stages.largestRoom, lengths, context, values)), 0)
+  const { land, leftOut } = values
+  const alike = { land, leftOut, seed: planting.seed >>> 0, eastBy: closed(values.eastBy), southBy: closed(values.southBy), largestRoom, lengths }
+  const plots = sets.map(({ ground, frames, reach = null, axis = 0 }) => {
+    const over = { density: frames.count / area, meant: frames.count / area, stages, taken: () => area, yields: values.yields, before: [] }
+    // What stands on a mesh is of its ground: it goes along with it.
+    const on = ground ?? { ...terrain, id: planting.base?.host ?? TERRAIN_ID }
+    return plotInOrder(on, { ...alike, frames, reach, axis, onOwn: ground !== undefined }, namingOf(source, 0, on.id), over)
+  })
   return {
-    plots: [plot],
+    plots,
     largestRoom,
     exactCount: null,
-    expected: () => frames.count,
-    grow: ({ rect }, near, part) => plot.grow(rect, near, part, 1),
+    expected: () => sets.reduce((sum, { frames }) => sum + frames.count, 0),
+    grow: ({ plot, rect }, near, part) => plots[plot].grow(rect, near, part, 1),
   }
+}
+
+/** Largest radius of room that any of some members can want, m: `most` is that of an instance of size 1. */
+function largestRoomOf({ frames, reach, axis = 0 }: Members, most: number, lengths: (axis: 0 | 2) => readonly number[], { assets }: GrowContext, values: PatternValues): number {
+  const widest = frames.size.reduce((high, one) => Math.max(high, one), 1)
+  // What is drawn out to reach the next place wants so much more room.
+  const farthest = reach?.reduce((high, one) => Math.max(high, one), 0) ?? 0
+  const drawnOut = farthest > 0 ? lengths(axis).map((long, a) => (long > 0 ? (assets[a].room * values.room * farthest) / long : 0)) : []
+  return Math.max(most * widest, ...drawnOut)
 }
 
 /** How long a base outline is along x (0) or z (2), m. */

@@ -42,6 +42,6 @@ export const ring = definePlanting({
     const { radius, across, start, arc, facing } = values
     const count = Math.round(values.count)
     const frames = () => (tooMany(count) ? framesOf(0) : framesOfRing({ count, radius, across: across > 0 ? across : radius, start, arc, facing }))
-    return prepareInOrder('ring 1', planting, values, context, options, { frames: onBase(planting, frames, context) })
+    return prepareInOrder('ring 1', planting, values, context, options, [{ frames: onBase(planting, frames, context) }])
   },
 })

@@ -108,5 +108,5 @@ export const row = definePlanting({
   alongWith: (values, param, value) => (param === 'given' ? (toldAs(values, value as RowValues['given']) ?? {}) : {}),
   atFirst: (spacing) => ({ east1: spacing, south2: -spacing, up3: spacing }),
   prepare: (planting, values, context, options) =>
-    prepareInOrder('row 1', planting, values, context, options, { frames: onBase(planting, () => (problemOf(values) ? framesOf(0) : framesOfRow(directionsOf(values) ?? [])), context) }),
+    prepareInOrder('row 1', planting, values, context, options, [{ frames: onBase(planting, () => (problemOf(values) ? framesOf(0) : framesOfRow(directionsOf(values) ?? [])), context) }]),
 })

@@ -60,6 +60,6 @@ export const trail = definePlanting({
     const made = tooMany(countOfTrail(lines, settings)) ? { ...framesOf(0), reach: new Float64Array(0) } : framesOfTrail(lines, settings, planting.seed >>> 0, height)
     // What reaches from place to place goes straight there: between them it is off the ground.
     const own = between ? { ...values, land: 0 } : values
-    return prepareInOrder('trail 1', planting, own, context, options, { frames: made, axis: values.facing === 'ahead' || values.facing === 'back' ? 2 : 0, ...(values.between === 'stretched' && { reach: made.reach }) })
+    return prepareInOrder('trail 1', planting, own, context, options, [{ frames: made, axis: values.facing === 'ahead' || values.facing === 'back' ? 2 : 0, ...(values.between === 'stretched' && { reach: made.reach }) }])
   },
 })

@@ -1,3 +1,5 @@
+import type { Sites } from '../columns.ts'
+import { carryNormals } from '../columns.ts'
 import type { Ground } from '../grounds/ground.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
@@ -30,6 +32,8 @@ export interface Ordering {
   /** From–to of the shift of each along its own x and z, m. */
   readonly eastBy: readonly [number, number]
   readonly southBy: readonly [number, number]
+  /** Whether they stand on a mesh of their own, at places and square to directions that it gives. */
+  readonly onOwn: boolean
   /** Largest radius of room that a member can want, its frame's size and reach taken in, m. */
   readonly largestRoom: number
   /** How long each of the mix is along an axis at size 1, m. */
@@ -51,11 +55,13 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
   function fill(): void {
     const { sites } = arena
     const { place, low, high, count } = frames
+    if (ordering.onOwn) carryNormals(sites)
     for (let k = 0; k < count; k++) {
       const key = drawKeyOf(salt, low[k], high[k])
       if (leftOut > 0 && draw(key, CHANNEL.leftOut) < leftOut) continue
       const [dx, , dz] = shifts ? shiftOf(ordering, k, key) : UNSHIFTED
       appendSite(sites, place[3 * k] + dx, place[3 * k + 2] + dz, draw(key, CHANNEL.rank), k, 0, key)
+      if (ordering.onOwn) standOnOwn(sites, frames, k)
     }
   }
 
@@ -79,6 +85,16 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
       return { block: withHeld(stages.stand(stay, naming, chosen), held, null), missing: held.missing }
     },
   }
+}
+
+/** Gives the site that was added last the height and the normal of its frame. */
+function standOnOwn({ y, normals, count }: Sites, { place, turn }: Frames, k: number): void {
+  y[count - 1] = place[3 * k + 1]
+  if (!normals) return
+  const up = turned([turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]], [0, 1, 0])
+  normals.x[count - 1] = up[0]
+  normals.y[count - 1] = up[1]
+  normals.z[count - 1] = up[2]
 }
 
 /** Raises members to where they will stand: as much of the way to the ground as they come. */
