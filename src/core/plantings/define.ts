@@ -48,6 +48,8 @@ export interface PlantingKind {
   readonly lineReach: ((values: Readonly<Record<string, ParamValue>>) => number) | null
   /** Whether it stands on a base: a frame of its own, on the terrain or on a mesh. */
   readonly based: boolean
+  /** Whether it stands on meshes only. */
+  readonly meshesOnly: boolean
   /** What has to be done first for anything to grow; null when nothing has. */
   needs(planting: Planting): string | null
   /** Why it cannot be as it is set, and what to do; null when it can. */
@@ -78,6 +80,7 @@ interface PlantingKindOf<S extends ParamSet> {
   readonly base: number
   readonly lineReach: ((values: ValuesOf<S>) => number) | null
   readonly based: boolean
+  readonly meshesOnly?: true
   needs(planting: Planting): string | null
   problem(values: ValuesOf<S>, planting: Planting, outlines: readonly Outline[]): string | null
   /** Missing where no setting says what others say. */
@@ -101,6 +104,7 @@ interface PlantingKindOf<S extends ParamSet> {
 export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>): PlantingKind {
   return {
     ...descriptor,
+    meshesOnly: descriptor.meshesOnly ?? false,
     lineReach: descriptor.lineReach && ((values) => descriptor.lineReach?.(values as ValuesOf<S>) ?? 0),
     howMany: (values) => descriptor.howMany(values as ValuesOf<S>),
     howItStands: (values) => descriptor.howItStands(values as ValuesOf<S>),

@@ -34,6 +34,7 @@ export const perch = definePlanting({
   ...patternOf<ValuesOf<typeof PERCH_PARAMS>>(),
   lineReach: null,
   based: false,
+  meshesOnly: true,
   howMany: ({ leftOut }): Phrase => [...phrase`perched at ${{ param: 'at' }}`, ...(leftOut > 0 ? phrase`, ${{ param: 'leftOut' }} of them left out` : [])],
   apart: () => 0.05,
   bars: (planting, _values, _surroundings, { ground }) => (ground === TERRAIN_ID ? 'It perches on meshes only.' : planting.grounds.includes(ground) ? 'It stands at its own places only.' : 'This mesh is none of its grounds.'),

@@ -1,6 +1,7 @@
 import { ArrowUp } from 'lucide-react'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { Meadow, Planting } from '../../core/meadow.ts'
+import { PLANTINGS } from '../../core/plantings/index.ts'
 import { setGrounds } from '../../document/edits/plantings.ts'
 import { IconAction } from '../parts/actions.tsx'
 import { useField, useFieldState } from './field-context.ts'
@@ -10,13 +11,15 @@ export function GroundsEditor({ planting }: { readonly planting: Planting }) {
   const { session } = useField()
   const meshes = useFieldState((state) => state.history.meadow.meshes)
   const { id, grounds, locked } = planting
-  const choices = [TERRAIN_ID, ...meshes.filter((mesh) => mesh.role === 'ground' || grounds.includes(mesh.id)).map((mesh) => mesh.id)]
+  // What perches has no need of ground to grow on: any mesh will do.
+  const { meshesOnly } = PLANTINGS.get(planting.kind)
+  const choices = [...(meshesOnly ? [] : [TERRAIN_ID]), ...meshes.filter((mesh) => meshesOnly || mesh.role === 'ground' || grounds.includes(mesh.id)).map((mesh) => mesh.id)]
   if (choices.length === 1 && grounds.includes(TERRAIN_ID)) return null
   const shown = [...grounds, ...choices.filter((one) => !grounds.includes(one))]
   const raise = (place: number) => [...grounds.slice(0, place - 1), grounds[place], grounds[place - 1], ...grounds.slice(place + 1)]
   return (
     <fieldset className="grounds" disabled={locked}>
-      <legend>Grows on</legend>
+      <legend>{meshesOnly ? 'Perches on' : 'Grows on'}</legend>
       {shown.map((ground, place) => {
         const name = groundName(ground, meshes)
         const chosen = place < grounds.length
@@ -34,7 +37,7 @@ export function GroundsEditor({ planting }: { readonly planting: Planting }) {
           </div>
         )
       })}
-      {grounds.length > 1 && <p className="faded">Where two overlap, the one further up holds: nothing grows inside it.</p>}
+      {grounds.length > 1 && !meshesOnly && <p className="faded">Where two overlap, the one further up holds: nothing grows inside it.</p>}
     </fieldset>
   )
 }

@@ -20,13 +20,14 @@ import { firstStrewing } from '../../document/edits/along.ts'
 import { addPlanting, firstSpacing, spacingAtFirst } from '../../document/edits/plantings.ts'
 
 /** What a planting that begins with a tool is, and with which. */
-const BY_HAND: Readonly<Record<ByHand, { readonly kind: string; readonly tool: string; readonly manner?: string }>> = {
+const BY_HAND: Readonly<Record<ByHand, { readonly kind: string; readonly tool: string | null; readonly manner?: string }>> = {
   sow: { kind: 'sown', tool: 'sow' },
   place: { kind: 'sown', tool: 'place', manner: 'one' },
   strew: { kind: 'strewn', tool: 'strew' },
   row: { kind: 'row', tool: 'place', manner: 'base' },
   ring: { kind: 'ring', tool: 'place', manner: 'base' },
   trail: { kind: 'trail', tool: 'strew' },
+  perch: { kind: 'perch', tool: null },
 }
 /** What grows on the terrain and on all meshes that are grounds. */
 const EVERYWHERE: readonly (ByHand | null)[] = ['sow', 'place']
@@ -55,14 +56,15 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
     const [x, , z] = landscape?.view().target ?? [0, 0, 0]
     const [east, south] = within(session.store.getState().terrain, x, z)
     const base = PLANTINGS.get(kind).based ? { host: TERRAIN_ID, place: [east, 0, south] as [number, number, number], turn: [0, 0, 0, 1] as [number, number, number, number], size: 1 } : null
-    setOpen(addPlanting(session, chosen.id, grounds(on, EVERYWHERE.includes(byHand)), kind, base))
+    setOpen(addPlanting(session, chosen.id, byHand === 'perch' ? meshes.slice(0, 1).map(({ id }) => id) : grounds(on, EVERYWHERE.includes(byHand)), kind, base))
     onClose()
-    if (!begins) return
+    if (!begins?.tool) return
     // What is done by hand begins with its tool.
     if (begins.manner) setToolValue(tool, 'place', 'manner', begins.manner)
     if (byHand === 'place') setToolValue(tool, 'place', 'asset', chosen.id)
     // Once the sheet has given the focus back, which is the picture's then.
-    afterMenu(() => tool.setState({ active: begins.tool }))
+    const { tool: taken } = begins
+    afterMenu(() => tool.setState({ active: taken }))
   }
   const choose = (mesh: PlacedMesh | null, how: ByHand | null) => {
     setOn(mesh)
@@ -131,7 +133,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
                 <path key={`${x} ${y}`} d={`M${x} ${y}q-2 -5 -3 -7M${x} ${y}q0 -6 1 -9M${x} ${y}q2 -4 3 -6`} className="w-grass" />
               ))}
             </Way>
-            <HandWays byHand={byHand} onMeshes={meshGrounds.length > 0} onChoose={(how) => choose(null, how)} />
+            <HandWays byHand={byHand} onMeshes={meshGrounds.length > 0} anyMesh={meshes.length > 0} onChoose={(how) => choose(null, how)} />
             {meshGrounds.map((mesh) => (
               <Way key={mesh.id} chosen={on?.id === mesh.id} onChoose={() => choose(mesh, null)} label={`Spread over ${mesh.name}`} help="On the faces of this mesh.">
                 <path d="M8 40 L14 16 L30 10 L42 24 L40 40Z" className="w-far" />
@@ -196,6 +198,7 @@ const HAND_SENTENCES: Readonly<Record<ByHand, (asset: Asset, ground: SentencePro
     </>
   ),
   trail: (asset, ground) => <>, one every {far(spacingAtFirst('trail', asset, ground))} along the path that you draw next.</>,
+  perch: () => ', at the middle of each face of a mesh; corners, edges and which mesh can be chosen then.',
 }
 
 function SpreadSentence({ asset, on, ground }: Omit<SentenceProps, 'byHand'>) {

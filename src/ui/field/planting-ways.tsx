@@ -1,17 +1,19 @@
 import type { ReactNode } from 'react'
 
 /** Ways of laying out that begin with a tool. */
-export type ByHand = 'sow' | 'place' | 'strew' | 'row' | 'ring' | 'trail'
+export type ByHand = 'sow' | 'place' | 'strew' | 'row' | 'ring' | 'trail' | 'perch'
 
 interface HandWaysProps {
   readonly byHand: ByHand | null
   /** Whether there are meshes to sow on. */
   readonly onMeshes: boolean
+  /** Whether there is any mesh. */
+  readonly anyMesh: boolean
   readonly onChoose: (how: ByHand) => void
 }
 
 /** What is done by hand, or stands in order. */
-export function HandWays({ byHand, onMeshes, onChoose }: HandWaysProps) {
+export function HandWays({ byHand, onMeshes, anyMesh, onChoose }: HandWaysProps) {
   return (
     <>
     <Way chosen={byHand === 'sow'} onChoose={() => onChoose('sow')} label="Sown by hand" help={onMeshes ? 'Painted with a brush, on the ground and on meshes.' : 'Painted with a brush.'}>
@@ -53,6 +55,14 @@ export function HandWays({ byHand, onMeshes, onChoose }: HandWaysProps) {
         <path key={`${x} ${y}`} d={`M${x} ${y}v-9`} className="w-post" />
       ))}
     </Way>
+    {anyMesh && (
+      <Way chosen={byHand === 'perch'} onChoose={() => onChoose('perch')} label="Perched on a mesh" help="At its corners, edges or the middles of its faces.">
+        <path d="M10 22 L26 16 L40 22 L40 38 L24 42 L10 37Z M10 22 L24 27 L40 22 M24 27 V42" className="w-far" />
+        {[[10, 22], [26, 16], [40, 22], [24, 27], [10, 37], [24, 42], [40, 38]].map(([x, y]) => (
+          <path key={`${x} ${y}`} d={`M${x - 2} ${y}q2 -5 4 0Z`} className="w-shell" />
+        ))}
+      </Way>
+    )}
     </>
   )
 }
