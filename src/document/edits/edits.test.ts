@@ -21,6 +21,7 @@ import type { Editor } from './editor.ts'
 import * as groups from './groups.ts'
 import * as pegs from './pegs.ts'
 import * as runs from './runs.ts'
+import * as gather from './gather.ts'
 import * as ground from './ground.ts'
 import * as hands from './hands.ts'
 import * as habitats from './habitats.ts'
@@ -85,6 +86,12 @@ const STAND = { tint: 0xffffffff, place: [1, 2, 3], turn: [0, 0, 0, 1], size: [1
 const FRAME = groundFrame('terrain', [], () => 2) as GroundFrame
 const lock = { plantings: P.id, outlines: O.id, beacons: B.id, meshes: M.id }
 type Listed = keyof typeof lock
+
+/** Three singles on a line, gathered. */
+function gatherThree(editor: Editor) {
+  const three = [0, 1, 2].map((k) => ({ planting: P.id, low: 10 + k, high: 0, ground: 'terrain', asset: 0, ...STAND, place: [2 * k, 1, 0] as const }))
+  return gather.gatherInOrder(editor, gather.fitsOf(three, () => 1)[0], three, () => 1)
+}
 
 /** Every edit: what undo calls it, and the list whose first thing it changes, when that can be locked. */
 const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null, run: (editor: Editor) => unknown])[] = [
@@ -163,6 +170,7 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [plantings.removePlanting, 'Remove the planting', 'plantings', (e) => plantings.removePlanting(e, P.id)],
   [plantings.movePlanting, 'Change the order', null, (e) => plantings.movePlanting(e, P.id, 3)],
   [posies.gatherPosy, 'Gather a posy', null, (e) => posies.gatherPosy(e, 'Tuft', [{ planting: P.id, low: 7, high: 8, ground: 'terrain', asset: 0, ...STAND }], () => 1, { instead: false, drapes: true })],
+  [gather.gatherInOrder, 'Gather 3 in a row', null, (e) => gatherThree(e)],
   [posies.openPosy, 'Open the posy Tussock', null, (e) => posies.openPosy(e, POSY, STAND, null, () => 1)],
   [posies.putTogether, 'Put the posy together', null, (e) => posies.putTogether(e)],
   [posies.takeApart, 'Take a posy apart', 'plantings', (e) => posies.takeApart(e, [{ planting: P.id, low: 7, high: 8, ground: 'terrain', asset: POSY.number, ...STAND }], () => 1)],
@@ -183,12 +191,12 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [base.baseAt, base.leaveHost, base.turnOfBase, base.withTurn, selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline, posies.frameAround, posies.tooManyParts, posies.posyOf, posies.followChange, posies.measureChange]
+const ASKED: readonly unknown[] = [base.baseAt, base.leaveHost, base.turnOfBase, base.withTurn, selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline, gather.fitsOf, posies.frameAround, posies.tooManyParts, posies.posyOf, posies.followChange, posies.measureChange]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {
     const known = new Set([...EDITS.map(([fn]) => fn), ...ASKED])
-    for (const module of [along, assets, base, beacons, drivers, ground, groups, hands, habitats, images, meshes, mixes, outlines, pegs, plantings, posies, runs, selections, strokes, views])
+    for (const module of [along, assets, base, beacons, drivers, gather, ground, groups, hands, habitats, images, meshes, mixes, outlines, pegs, plantings, posies, runs, selections, strokes, views])
       for (const [name, value] of Object.entries(module)) if (typeof value === 'function') expect([name, known.has(value)]).toEqual([name, true])
   })
 

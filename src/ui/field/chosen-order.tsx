@@ -4,14 +4,19 @@ import { CONDITIONS } from '../../core/fields/conditions/index.ts'
 import { radiusOf, withRadius } from '../../core/hand/runs.ts'
 import type { SpacedRun } from '../../core/meadow.ts'
 import { idsOf, keyOfMember } from '../../core/things/members.ts'
+import type { GatheredFit } from '../../document/edits/gather.ts'
+import { fitsOf } from '../../document/edits/gather.ts'
 import { newSeed } from '../../document/new-planting.ts'
 import { addGroup, dissolveGroup, renameGroup } from '../../document/edits/groups.ts'
 import { removeRun } from '../../document/edits/runs.ts'
 import type { Chosen } from '../../state/chosen.ts'
-import { chosenOf, chooseWhere, shareOf, without } from '../../state/chosen.ts'
+import { chosenOf, chooseWhere, NOTHING_CHOSEN, shareOf, without } from '../../state/chosen.ts'
 import { groupsIn, membersOfGroup } from '../../state/groups.ts'
 import { grownBy, onlyOfAsset, onlyOfSort, sortsOf, whereHolds, withinPatch } from '../../tools/choose/others.ts'
 import { runChanger, SPACE_ALONG, spaceOut } from '../../tools/choose/space-out.ts'
+import { MOST_FITTED, gatherAs } from '../../tools/choose/gather.ts'
+import { terrainHeight } from '../../tools/choose/acts.ts'
+import { showQuantity } from '../params/quantity.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { Renamed } from '../parts/name-input.tsx'
 import type { ActProps } from './act-props.ts'
@@ -19,7 +24,7 @@ import { useField, useFieldState, useOpen } from './field-context.ts'
 import { tellRemoved } from './tell.ts'
 
 /** Spaces out what is chosen; what is spaced out already shows its numbers, which stay open to change. */
-export function SpacingOut({ chosen }: ActProps) {
+export function SpacingOut({ chosen, instances, onChoose }: ActProps) {
   const { session } = useField()
   const runs = useFieldState((state) => state.history.meadow.runs)
   const outlines = useFieldState((state) => state.history.meadow.outlines)
@@ -43,7 +48,34 @@ export function SpacingOut({ chosen }: ActProps) {
       {own.map((run) => (
         <RunFields key={run.id} run={run} />
       ))}
+      <Fits chosen={chosen} instances={instances} onChoose={onChoose} />
     </>
+  )
+}
+
+/** The row and the ring that what is chosen fits, with how far off they are: each becomes a planting that stands by its numbers. */
+function Fits({ chosen, instances, onChoose }: Pick<ActProps, 'chosen' | 'instances' | 'onChoose'>) {
+  const { session, setOpen } = useField()
+  const fits = useMemo(() => (instances.length < 3 || instances.length > MOST_FITTED ? [] : fitsOf(instances, terrainHeight(session))), [instances, session])
+  const gather = (kind: GatheredFit['kind']) =>
+    void gatherAs(session, chosen, kind).then((made) => {
+      if (!made) return
+      onChoose(NOTHING_CHOSEN)
+      setOpen(made)
+    })
+  if (fits.length === 0) return null
+  return (
+    <span className="row">
+      gather as
+      {fits.map(({ kind, off }) => (
+        <span key={kind} className="row">
+          <button type="button" className="text-action" title={`A new planting in a ${kind}: it stands by its numbers, and each is moved onto its place`} onClick={() => gather(kind)}>
+            a {kind}
+          </button>
+          <span className="faded">{off < 0.005 ? 'fits' : `off by up to ${showQuantity(Number(off.toPrecision(2)), 'm')}`}</span>
+        </span>
+      ))}
+    </span>
   )
 }
 
