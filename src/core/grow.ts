@@ -25,12 +25,14 @@ export interface MixAsset {
   readonly room: number
   /** Base outline at size 1: x z pairs, m. */
   readonly base: readonly number[]
+  /** Bounding box size, m. */
+  readonly size: readonly [number, number, number]
 }
 
 /** The assets that a planting's mix names, as far as the meadow has them. */
 export function mixAssets(planting: Planting, assets: readonly Asset[]): MixAsset[] {
   const used = new Set(planting.mix.map((entry) => entry.asset))
-  return assets.filter(({ id }) => used.has(id)).map(({ id, number, room, base }) => ({ id, number, room, base }))
+  return assets.filter(({ id }) => used.has(id)).map(({ id, number, room, base, size }) => ({ id, number, room, base, size }))
 }
 
 /** A thing of the meadow, or another planting, that a planting names, and where it names it. */
@@ -107,7 +109,7 @@ export function preparePlanting(
     { ...planting, mix: found.map(({ entry }) => entry) },
     {
       ...surroundings,
-      assets: found.map(({ asset }) => ({ room: asset.room, base: createBase(asset.base) })),
+      assets: found.map(({ asset }) => ({ room: asset.room, base: createBase(asset.base), size: asset.size })),
       assetNumbers: found.map(({ asset }) => asset.number),
     },
     options,

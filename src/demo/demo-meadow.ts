@@ -3,8 +3,9 @@ import { MEADOW_VERSION } from '../core/meadow.ts'
 import { emptyThings, newBeacon, newCondition, newDriver, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
 import type { Blobs } from '../formats/meadow-file.ts'
 import { DEMO_ASSETS } from './assets/index.ts'
-import { makeAssets } from './assets/shelf.ts'
+import { makeAssets, withPosies } from './assets/shelf.ts'
 import { groupsByHand, handsByHand, outlinesByHand, plantingsByHand, strokesByHand } from './by-hand.ts'
+import { outlinesInOrder, plantingsInOrder } from './in-order.ts'
 import { makeDemoMeshes } from './meshes.ts'
 import { SALTINGS, saltingsHeight } from './saltings-terrain.ts'
 import type { Starter } from './starters/define.ts'
@@ -26,7 +27,7 @@ export const saltings: Starter = {
   is: 'A tidal marsh of sixteen hectares: a winding creek, dunes and a shingle spit.',
   shows: 'The whole of it: heights above the water, mixes, drivers, beacons, plants on a wreck, and what a hand sowed, strewed and placed.',
   async make(keep) {
-    const assets = await makeDemoAssets(keep)
+    const assets = withPosies(await makeDemoAssets(keep))
     return {
       version: MEADOW_VERSION,
       id: 'gullhaven-saltings',
@@ -36,9 +37,9 @@ export const saltings: Starter = {
       assets,
       nextAsset: assets.length,
       opened: null,
-      plantings: [...largePlantings(), ...plantingsByHand(), ...dryPlantings(), ...wetPlantings()],
+      plantings: [...largePlantings(), ...plantingsByHand(), ...dryPlantings(), ...wetPlantings(), ...plantingsInOrder()],
       ...emptyThings(),
-      outlines: [...demoOutlines(), ...outlinesByHand()],
+      outlines: [...demoOutlines(), ...outlinesByHand(), ...outlinesInOrder()],
       strokes: strokesByHand(),
       hands: handsByHand((id) => assets.find((one) => one.id === id)?.number ?? 0),
       groups: groupsByHand(),
@@ -95,6 +96,7 @@ const fromTheSpring = (id: string, target: 'size' | 'tint', low: number | string
   newDriver('beacon', target, { id: `spring-${target}-${id}`, params: { beacon: 'spring' }, low, high })
 const offTheTrack = (metres: number) =>
   newCondition('path', { path: 'track', away: { from: metres, to: null }, soft: 0.9 }, `track-${metres}`)
+const offTheWalk = newCondition('path', { path: 'boardwalk', away: { from: 0, to: null }, soft: 0.4 }, 'boardwalk-0')
 const outsideTheMowing = newCondition('patch', { patch: 'mowing', side: 'outside', soft: 1.5 }, 'mowing')
 
 const colour = (i: number) => PLANTING_COLOURS[i % PLANTING_COLOURS.length]
@@ -152,6 +154,27 @@ function largePlantings(): Planting[] {
 function dryPlantings(): Planting[] {
   return [
     newPlanting({
+      id: 'tangles',
+      name: 'Tangles on the strand',
+      colour: colour(1),
+      seed: 51,
+      mix: [{ asset: 'strand-tangle', share: 1 }],
+      habitat: [above(0.25, 1.1, 0.2), patches(24, 0.4, 0.8, 11), offTheTrack(0.5), offTheWalk, clearOfTheHut],
+      params: { spacing: 7, placing: 'random', size: { from: 0.7, to: 1.3 }, follow: 0.3, lean: { from: 0, to: 0 } },
+    }),
+    newPlanting({
+      id: 'tussocks',
+      name: 'Stones and tussocks',
+      colour: colour(2),
+      seed: 52,
+      mix: [
+        { asset: 'stone-court', share: 1 },
+        { asset: 'marsh-tussock', share: 4 },
+      ],
+      habitat: [above(0.6, 1.6, 0.2), patches(20, 0.35, 0.8, 12), offTheTrack(0.5), offTheWalk, clearOfTheHut],
+      params: { spacing: 3.2, size: { from: 0.8, to: 1.3 }, follow: 0.2, lean: { from: 0, to: 3 } },
+    }),
+    newPlanting({
       id: 'strandline',
       name: 'Shingle and shells',
       colour: colour(5),
@@ -172,7 +195,7 @@ function dryPlantings(): Planting[] {
         { asset: 'sea-lavender', share: 3 },
         { asset: 'thrift', share: 2 },
       ],
-      habitat: [above(0.5, 1.4, 0.15), slope(18), patches(9, 0.46, 0.75, 4), offTheTrack(0), clearOfTheHut],
+      habitat: [above(0.5, 1.4, 0.15), slope(18), patches(9, 0.46, 0.75, 4), offTheTrack(0), offTheWalk, clearOfTheHut],
       drivers: [fromTheSpring('lavender', 'size', 1, 1.55)],
       params: { spacing: 0.62, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 8 }, follow: 0.5, ownKind: 0.55, grove: 7 },
     }),
@@ -188,7 +211,7 @@ function wetPlantings(): Planting[] {
       colour: colour(4),
       seed: 8,
       mix: [{ asset: 'samphire', share: 1 }],
-      habitat: [above(0.05, 0.65, 0.15), patches(7, 0.5, 0.6, 6), clearOfTheHut],
+      habitat: [above(0.05, 0.65, 0.15), patches(7, 0.5, 0.6, 6), offTheWalk, clearOfTheHut],
       params: { spacing: 0.5, size: { from: 0.7, to: 1.4 }, follow: 0.6 },
     }),
     newPlanting({
@@ -206,7 +229,7 @@ function wetPlantings(): Planting[] {
       colour: colour(3),
       seed: 9,
       mix: [{ asset: 'cordgrass', share: 1 }],
-      habitat: [above(-0.35, 0.5, 0.2), patches(12, 0.72, 0.5, 7), clearOfTheHut],
+      habitat: [above(-0.35, 0.5, 0.2), patches(12, 0.72, 0.5, 7), offTheWalk, clearOfTheHut],
       params: { spacing: 0.55, size: { from: 0.7, to: 1.3 }, lean: { from: 0, to: 7 }, follow: 0.15, room: 0.6 },
     }),
     newPlanting({
@@ -232,7 +255,7 @@ function wetPlantings(): Planting[] {
       colour: colour(0),
       seed: 11,
       mix: [{ asset: 'saltgrass', share: 1 }],
-      habitat: [above(0.35, 2.2, 0.2), slope(30), patches(16, 0.85, 0.4, 9), offTheTrack(0), outsideTheMowing, clearOfTheHut],
+      habitat: [above(0.35, 2.2, 0.2), slope(30), patches(16, 0.85, 0.4, 9), offTheTrack(0), offTheWalk, outsideTheMowing, clearOfTheHut],
       drivers: [shorterByTheTrack('saltgrass'), fromTheSpring('saltgrass', 'size', 1, 1.5), fromTheSpring('saltgrass', 'tint', '#ffffff', '#c9f09a')],
       params: { spacing: 0.6, size: { from: 0.7, to: 1.5 }, lean: { from: 0, to: 9 }, follow: 0.6, room: 0.5 },
     }),

@@ -90,6 +90,20 @@ describe('what is drawn of the instances', () => {
     expect(mesh.geometry.getAttribute('instancePosition').count).toBe(300)
   })
 
+  it('leaves nothing out for a budget of what stands in order, only draws it lighter', () => {
+    const { picture, camera, shown } = alley(200, 300)
+    picture.update(camera, 800, 30_000)
+    expect(shown().every(({ count }) => count === 300)).toBe(false)
+    picture.setWhole('p', true)
+    picture.update(camera, 800, 30_000)
+    expect(shown().every(({ count }) => count === 300)).toBe(true)
+    // More than can be shown whole are thinned as all others.
+    const { block, rect } = tileAt(-SIDE / 2, -SIDE, 2500)
+    picture.setTile('p', '0', block, rect)
+    picture.update(camera, 800, 10_000)
+    expect(Math.max(...shown().map(({ count }) => count))).toBeLessThan(2500)
+  })
+
   it('leaves out what is behind the eye, what is hidden and what is gone', () => {
     const { picture, camera } = alley(200, 50)
     camera.lookAt(0, 2, 1000)

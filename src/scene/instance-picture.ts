@@ -18,6 +18,8 @@ export interface InstancePicture {
   /** How many pixels tall the instances of a planting were at most when last drawn; null when none is in view. */
   pixelsOf(planting: string): number | null
   setVisible(planting: string, visible: boolean): void
+  /** Has none of a planting left out for a budget: gaps would be seen in what stands in order. */
+  setWhole(planting: string, whole: boolean): void
   /** Chooses what is drawn for a camera within a budget. */
   update(camera: THREE.PerspectiveCamera, pixelsHigh: number, budget: number): DrawnFacts
   dispose(): void
@@ -47,6 +49,8 @@ interface Run {
   pixels: number
   form: number
   shown: number
+  /** Whether none of it is left out for a budget. */
+  whole: boolean
 }
 
 /** Sizes on the screen below which the next lighter form is taken, px, at quality 1. */
@@ -54,6 +58,8 @@ const FORM_PIXELS = [70, 16]
 /** Below this size on the screen instances are thinned, px. */
 const THIN_PIXELS = 4.5
 const LEAST_SHARE = 0.04
+/** Of more than so many in order some may be left out. */
+const MOST_WHOLE = 2000
 const SHADOW_PIXELS = 18
 /** Halvings that find the quality for a budget, to a few per cent. */
 const HALVINGS = 7
@@ -63,6 +69,7 @@ export function createInstancePicture(): InstancePicture {
   const runs = new Map<string, Run[]>()
   const forms = new Map<number, AssetForms>()
   const hidden = new Set<string>()
+  const wholes = new Set<string>()
   const frustum = new THREE.Frustum()
   const matrix = new THREE.Matrix4()
   let drawn: THREE.Mesh[] = []
@@ -100,6 +107,10 @@ export function createInstancePicture(): InstancePicture {
       if (given) forms.set(asset, given)
       else forms.delete(asset)
     },
+    setWhole(planting, whole) {
+      if (whole) wholes.add(planting)
+      else wholes.delete(planting)
+    },
     setVisible(planting, visible) {
       if (visible) hidden.delete(planting)
       else hidden.add(planting)
@@ -119,6 +130,7 @@ export function createInstancePicture(): InstancePicture {
           if (!own || hidden.has(run.planting) || !frustum.intersectsSphere(run.sphere)) continue
           const distance = Math.max(1, run.sphere.center.distanceTo(camera.position) - 0.7 * run.sphere.radius)
           run.own = own
+          run.whole = run.count <= MOST_WHOLE && wholes.has(run.planting)
           run.pixels = (own.extent * run.largest * perMetre) / distance
           seen.push(run)
         }
@@ -212,7 +224,7 @@ function choose(run: Run, quality: number): number {
   let form = 0
   while (form < own.forms.length - 1 && pixels < FORM_PIXELS[form]) form++
   run.form = form
-  const size = pixels / THIN_PIXELS
+  const size = (run.whole ? run.pixels : pixels) / THIN_PIXELS
   const share = size >= 1 ? 1 : Math.max(LEAST_SHARE * quality, size * Math.sqrt(size))
   run.shown = Math.ceil(run.count * Math.min(1, share))
   return run.shown * own.forms[form].triangles
@@ -247,5 +259,6 @@ function runOf({ position, rotation, scale, tint }: DrawnColumns, { asset, start
     pixels: 0,
     form: 0,
     shown: 0,
+    whole: false,
   }
 }

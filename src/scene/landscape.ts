@@ -5,6 +5,7 @@ import type { Terrain } from '../core/grounds/terrain.ts'
 import { heightAt } from '../core/grounds/terrain.ts'
 import type { Asset, Meadow, Outline, PlacedMesh, View } from '../core/meadow.ts'
 import { assetsByNumber } from '../core/meadow.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
 import { terrainName } from '../growth/setup.ts'
 import type { TintOutput } from '../runner/protocol.ts'
 import type { InstanceTiles } from '../state/instances.ts'
@@ -265,7 +266,7 @@ export function createLandscape(options: LandscapeOptions): Landscape {
         if (groundBefore && shown.ground !== terrainName(next)) eye.frameAll()
         shown.ground = terrainName(next)
       }
-      for (const planting of next.plantings) instancePicture.setVisible(planting.id, planting.visible)
+      showPlantings(next, instancePicture)
       if (before?.assets !== next.assets) shelf.set(next.assets)
       instancePicture.setPosies(next, nextTerrain)
       if (before?.meshes !== next.meshes) meshes.set(next.meshes)
@@ -359,6 +360,14 @@ export function createLandscape(options: LandscapeOptions): Landscape {
     dispose: layers.dispose,
   }
   return landscape
+}
+
+/** Tells the picture which plantings are seen, and of which none may be left out. */
+function showPlantings({ plantings }: Meadow, picture: Layers['instancePicture']): void {
+  for (const { id, kind, visible } of plantings) {
+    picture.setVisible(id, visible)
+    picture.setWhole(id, PLANTINGS.get(kind).inOrder)
+  }
 }
 
 /** A text of what of a meadow is seen at once, without anything growing. */

@@ -50,6 +50,8 @@ export interface PlantingKind {
   readonly based: boolean
   /** Whether it stands on meshes only. */
   readonly meshesOnly: boolean
+  /** Whether it stands in order, so that one that is missing is seen. */
+  readonly inOrder: boolean
   /** What has to be done first for anything to grow; null when nothing has. */
   needs(planting: Planting): string | null
   /** Why it cannot be as it is set, and what to do; null when it can. */
@@ -81,6 +83,7 @@ interface PlantingKindOf<S extends ParamSet> {
   readonly lineReach: ((values: ValuesOf<S>) => number) | null
   readonly based: boolean
   readonly meshesOnly?: true
+  readonly inOrder?: true
   needs(planting: Planting): string | null
   problem(values: ValuesOf<S>, planting: Planting, outlines: readonly Outline[]): string | null
   /** Missing where no setting says what others say. */
@@ -105,6 +108,7 @@ export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>
   return {
     ...descriptor,
     meshesOnly: descriptor.meshesOnly ?? false,
+    inOrder: descriptor.inOrder ?? false,
     lineReach: descriptor.lineReach && ((values) => descriptor.lineReach?.(values as ValuesOf<S>) ?? 0),
     howMany: (values) => descriptor.howMany(values as ValuesOf<S>),
     howItStands: (values) => descriptor.howItStands(values as ValuesOf<S>),

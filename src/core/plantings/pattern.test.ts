@@ -109,8 +109,7 @@ describe('a trail', () => {
     for (const { x, y, z } of posts) expect(y).toBeCloseTo(heightAt(terrain, x, z), 3)
     const rails = grow(pattern('trail', { spacing: 3, between: 'stretched', facing: 'right' }, { along: ['line'] }), { outlines: [line] })
     expect(rails.length).toBe(posts.length - 1)
-    const { outline, corners } = { outline: ASSETS[0].base, corners: ASSETS[0].base.length / 2 }
-    const long = Math.max(...Array.from({ length: corners }, (_, k) => outline[2 * k])) - Math.min(...Array.from({ length: corners }, (_, k) => outline[2 * k]))
+    const [long] = ASSETS[0].size
     for (const { x, y, z, size, rotation } of rails) {
       const half = new THREE.Vector3((long * size) / 2, 0, 0).applyQuaternion(new THREE.Quaternion(rotation[0], rotation[1], rotation[2], rotation[3]))
       for (const sign of [-1, 1]) {

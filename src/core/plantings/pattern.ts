@@ -49,6 +49,7 @@ export type PatternValues = ValuesOf<typeof PATTERN_PARAMS>
 /** What the kinds of patterns say alike. */
 export const patternOf = <V extends Pick<PatternValues, 'turn' | 'lean' | 'size' | 'room' | 'yields'>>() => ({
   base: 1,
+  inOrder: true as const,
   howItStands: (p: V): Phrase => [
     ...(closed(p.turn)[1] !== closed(p.turn)[0] ? phrase`each turned ${{ param: 'turn' }}, ` : []),
     ...(closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []),
@@ -87,7 +88,7 @@ export function prepareInOrder(source: string, planting: Planting, values: Patte
   const stages = prepareStages(planting, values, context, arena, 1)
   const [terrain] = groundsOf([TERRAIN_ID], context)
   const area = Math.max(1e-6, (terrain.bounds.x1 - terrain.bounds.x0) * (terrain.bounds.z1 - terrain.bounds.z0))
-  const lengths = (of: 0 | 2) => context.assets.map(({ base: { outline, corners } }) => extentOf(outline, corners, of))
+  const lengths = (of: 0 | 2) => context.assets.map(({ size }) => size[of])
   const largestRoom = sets.reduce((most, members) => Math.max(most, largestRoomOf(members, stages.largestRoom, lengths, context, values)), 0)
   const { land, leftOut } = values
   const alike = { land, leftOut, seed: planting.seed >>> 0, eastBy: closed(values.eastBy), southBy: closed(values.southBy), largestRoom, lengths }
@@ -113,15 +114,4 @@ function largestRoomOf({ frames, reach, axis = 0 }: Members, most: number, lengt
   const farthest = reach?.reduce((high, one) => Math.max(high, one), 0) ?? 0
   const drawnOut = farthest > 0 ? lengths(axis).map((long, a) => (long > 0 ? (assets[a].room * values.room * farthest) / long : 0)) : []
   return Math.max(most * widest, ...drawnOut)
-}
-
-/** How long a base outline is along x (0) or z (2), m. */
-function extentOf(outline: Float64Array, corners: number, axis: 0 | 2): number {
-  let [low, high] = [Infinity, -Infinity]
-  for (let k = 0; k < corners; k++) {
-    const value = outline[2 * k + (axis >> 1)]
-    low = Math.min(low, value)
-    high = Math.max(high, value)
-  }
-  return corners > 0 ? high - low : 0
 }

@@ -10,6 +10,8 @@ export interface GrowAsset {
   /** Radius of its room at size 1, m. */
   readonly room: number
   readonly base: Base
+  /** Bounding box size at size 1, m. */
+  readonly size: readonly [number, number, number]
 }
 
 export interface GrowContext extends Surroundings {

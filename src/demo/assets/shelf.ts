@@ -4,6 +4,7 @@ import { buildAssetGlb } from '../../formats/asset-build.ts'
 import type { DemoAsset } from './define.ts'
 import { DEMO_ASSETS } from './index.ts'
 import { INLAND } from './inland.ts'
+import { makePosies } from './posies.ts'
 
 type Keep = (bytes: Uint8Array<ArrayBuffer>) => Promise<string>
 
@@ -15,8 +16,13 @@ export async function makeAssets(made: readonly DemoAsset[], keep: Keep): Promis
 }
 
 /** All made-up assets: those of the demo, then those from inland. */
-export function makeShelf(keep: Keep): Promise<Asset[]> {
-  return makeAssets([...DEMO_ASSETS, ...INLAND], keep)
+export async function makeShelf(keep: Keep): Promise<Asset[]> {
+  return withPosies(await makeAssets([...DEMO_ASSETS, ...INLAND], keep))
+}
+
+/** Assets with the ready-made posies of them. */
+export function withPosies(assets: readonly Asset[]): Asset[] {
+  return [...assets, ...makePosies(assets, assets.length)]
 }
 
 async function makeAsset(demo: DemoAsset, keep: Keep): Promise<Omit<Asset, 'number'>> {
