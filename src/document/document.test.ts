@@ -62,8 +62,12 @@ describe('reading a document', () => {
       expect('problem' in checked && checked.problem).toContain(word)
     })
 
-  /** The demo as earlier versions could have it: with nothing done by hand. */
-  const ruled = () => ({ ...meadow, strokes: [], hands: [], groups: [], plantings: meadow.plantings.filter(({ kind }) => kind === 'spread') })
+  /** The demo as earlier versions could have it: with nothing done by hand, and no posies. */
+  const ruled = () => {
+    const assets = meadow.assets.filter(({ parts }) => parts.length === 0)
+    const ids = new Set(assets.map(({ id }) => id))
+    return { ...meadow, strokes: [], hands: [], groups: [], assets, nextAsset: assets.length, plantings: meadow.plantings.filter(({ kind, mix }) => kind === 'spread' && mix.every(({ asset }) => ids.has(asset))) }
+  }
 
   it('takes a document of version 1, which had no outlines, and of version 2, which had no drivers, meshes and the like', () => {
     const { outlines, images: _images, beacons: _beacons, meshes: _meshes, habitats: _habitats, nextAsset: _next, assets, ...rest } = structuredClone(ruled())

@@ -11,7 +11,8 @@ const demo = await makeDemo()
 const FEW = ['pine', 'shrub', 'stone', 'heather']
 /** A few plantings of the demo, trees and what yields to them, and one of an exact count. */
 const meadow: Meadow = (() => {
-  const some = demo.meadow.plantings.filter(({ kind }) => kind === 'spread').slice(0, FEW.length + 1)
+  const posies = new Set(demo.meadow.assets.flatMap(({ id, parts }) => (parts.length > 0 ? [id] : [])))
+  const some = demo.meadow.plantings.filter(({ kind, mix }) => kind === 'spread' && !mix.some(({ asset }) => posies.has(asset))).slice(0, FEW.length + 1)
   return { ...demo.meadow, plantings: some.map((one, k) => (k === 1 ? { ...one, params: { ...one.params, by: 'count', count: 300 } } : one)) }
 })()
 
