@@ -50,9 +50,9 @@ interface Piece {
   readonly plot: number
 }
 
-/** Above this many expected instances a coarse look comes first. */
-const COARSE_ABOVE = 150000
-const COARSE_AIM = 24000
+/** Above so many expected instances a coarse look of some of them comes first; what grows in one go is not seen at work otherwise. */
+const COARSE = { above: 150_000, aim: 24_000 }
+const COARSE_IN_ORDER = { above: 12_000, aim: 6_000 }
 
 /** Grows those tiles of a planting that do not stand for what it is now; returns how many. */
 export async function growTiles(run: Run, growing: Growing): Promise<number> {
@@ -79,8 +79,9 @@ export async function growTiles(run: Run, growing: Growing): Promise<number> {
   }
   growing.report(0, work.length)
   const expected = (facts.expected * shareCovered(planting, growing.neighbours.painted, facts.plots) * work.length) / keys.size
-  if (run.coarse && facts.exactCount === null && expected > COARSE_ABOVE) {
-    await inLanes(run, work, (piece) => grow.coarse(piece, COARSE_AIM / expected))
+  const coarse = PLANTINGS.get(planting.kind).inOrder ? COARSE_IN_ORDER : COARSE
+  if (run.coarse && facts.exactCount === null && expected > coarse.above) {
+    await inLanes(run, work, (piece) => grow.coarse(piece, coarse.aim / expected))
     drop()
     growing.report(0, work.length)
   }

@@ -1,7 +1,7 @@
 import { TERRAIN_ID } from '../grounds/ground.ts'
 import { heightAt } from '../grounds/terrain.ts'
 import { groundFrame } from '../hand/frames.ts'
-import { multiply, turned } from '../math/quaternion.ts'
+import { turnPlace, turnTurn } from '../math/quaternion.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { PatternBase } from '../meadow.ts'
 import type { Surroundings } from '../surroundings.ts'
@@ -19,10 +19,10 @@ export function baseInWorld({ host, place, turn, size }: PatternBase, { terrain,
 /** Puts frames of a pattern onto its base: they are those of the world then. Where what it stands on has become larger they stand farther apart, and are not larger themselves. */
 export function putOnBase(frames: Frames, base: NonNullable<ReturnType<typeof baseInWorld>>): void {
   const { place, turn, count } = frames
+  const { size } = base
   for (let k = 0; k < count; k++) {
-    const at = turned(base.turn, [place[3 * k] * base.size, place[3 * k + 1] * base.size, place[3 * k + 2] * base.size])
-    for (let c = 0; c < 3; c++) place[3 * k + c] = base.place[c] + at[c]
-    const own = multiply(base.turn, [turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]])
-    for (let c = 0; c < 4; c++) turn[4 * k + c] = own[c]
+    turnPlace(base.turn, 0, place[3 * k] * size, place[3 * k + 1] * size, place[3 * k + 2] * size, place, 3 * k)
+    for (let c = 0; c < 3; c++) place[3 * k + c] += base.place[c]
+    turnTurn(base.turn, 0, turn, 4 * k, turn, 4 * k)
   }
 }

@@ -1,7 +1,6 @@
-import { multiply, turned } from '../math/quaternion.ts'
-import type { Quaternion } from '../math/quaternion.ts'
+import { turnPlace, turnTurn } from '../math/quaternion.ts'
 import type { Frames } from './frames.ts'
-import { framesOf, setInRun, setPlace, setTurn } from './frames.ts'
+import { framesOf, setInRun } from './frames.ts'
 import type { Step } from './step.ts'
 import { powersOf } from './step.ts'
 
@@ -19,15 +18,19 @@ export function framesOfRow(directions: readonly Direction[]): Frames {
   const [first, second, third] = [0, 1, 2].map((k) => directions[k]?.count ?? 1)
   const powers = [0, 1, 2].map((k) => (directions[k] ? powersOf(directions[k].step, directions[k].count) : Float64Array.of(0, 0, 0, 0, 0, 0, 1, 1)))
   const frames = framesOf(first * second * third)
+  const outer = new Float64Array(8)
+  const own = new Float64Array(8)
   let k = 0
   for (let c = 0; c < third; c++)
     for (let b = 0; b < second; b++) {
-      const outer = within(powerAt(powers[2], c), powerAt(powers[1], b))
+      within(powers[2], 8 * c, powers[1], 8 * b, outer)
       for (let a = 0; a < first; a++) {
-        const { place: [x, y, z], turn, size } = within(outer, powerAt(powers[0], a))
-        setPlace(frames, k, x, y, z)
-        setTurn(frames, k, turn)
-        frames.size.fill(size, 3 * k, 3 * k + 3)
+        within(outer, 0, powers[0], 8 * a, own)
+        for (let n = 0; n < 3; n++) {
+          frames.place[3 * k + n] = own[n]
+          frames.size[3 * k + n] = own[7]
+        }
+        for (let n = 0; n < 4; n++) frames.turn[4 * k + n] = own[3 + n]
         setInRun(frames, k, a, first, first > 1 ? a / (first - 1) : 0)
         frames.low[k] = a
         frames.high[k] = (c << 16) | b
@@ -37,21 +40,13 @@ export function framesOfRow(directions: readonly Direction[]): Frames {
   return frames
 }
 
-interface Power {
-  readonly place: readonly [number, number, number]
-  readonly turn: Quaternion
-  readonly size: number
-}
-
-function powerAt(powers: Float64Array, k: number): Power {
-  const [x, y, z, qx, qy, qz, qw, size] = powers.subarray(8 * k, 8 * k + 8)
-  return { place: [x, y, z], turn: [qx, qy, qz, qw], size }
-}
-
-/** One frame within another. */
-function within(outer: Power, inner: Power): Power {
-  const [x, y, z] = turned(outer.turn, [inner.place[0] * outer.size, inner.place[1] * outer.size, inner.place[2] * outer.size])
-  return { place: [outer.place[0] + x, outer.place[1] + y, outer.place[2] + z], turn: multiply(outer.turn, inner.turn), size: outer.size * inner.size }
+/** Writes one power within another: place x y z, turn x y z w and size, from the places given on. */
+function within(outer: Float64Array, o: number, inner: Float64Array, i: number, out: Float64Array): void {
+  const size = outer[o + 7]
+  turnPlace(outer, o + 3, inner[i] * size, inner[i + 1] * size, inner[i + 2] * size, out, 0)
+  for (let n = 0; n < 3; n++) out[n] += outer[o + n]
+  turnTurn(outer, o + 3, inner, i + 3, out, 3)
+  out[7] = size * inner[i + 7]
 }
 
 /** The first member of a run of steps whose size is no size any more: below `least` or above `most`; null when all have one. */

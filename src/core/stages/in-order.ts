@@ -51,16 +51,18 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
   // What keeps its own height needs no ground under it.
   const under = land > 0 ? ground : { ...ground, land: () => undefined }
 
-  /** Enters all members as sites, addressed by their numbers here. */
-  function fill(): void {
+  /** Enters members as sites, addressed by their numbers here: all, or the share of them that comes first. */
+  function fill(part: number): void {
     const { sites } = arena
     const { place, low, high, count } = frames
     if (ordering.onOwn) carryNormals(sites)
     for (let k = 0; k < count; k++) {
       const key = drawKeyOf(salt, low[k], high[k])
-      if (leftOut > 0 && draw(key, CHANNEL.leftOut) < leftOut) continue
+      const rank = draw(key, CHANNEL.rank)
+      // A coarse look is of those that come first.
+      if (rank > part || (leftOut > 0 && draw(key, CHANNEL.leftOut) < leftOut)) continue
       const [dx, , dz] = shifts ? shiftOf(ordering, k, key) : UNSHIFTED
-      appendSite(sites, place[3 * k] + dx, place[3 * k + 2] + dz, draw(key, CHANNEL.rank), k, 0, key)
+      appendSite(sites, place[3 * k] + dx, place[3 * k + 2] + dz, rank, k, 0, key)
       if (ordering.onOwn) standOnOwn(sites, frames, k)
     }
   }
@@ -75,7 +77,7 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
     candidates: `${over.density} ${over.meant}`,
     grow(_tile, near, part, keyScale) {
       clearSites(arena)
-      fill()
+      fill(part)
       const chosen = { ...stages.choose(under, [], { limit: 1, part, keyScale }, { ...(near?.around ?? NOTHING_AROUND), runs: frames }), framed: framedOf(arena, ordering, shifts) }
       raiseInFrames(ground, arena, ordering.land, chosen.framed.height)
       const others = looks && near ? [...near.rooms, ...near.elsewhere] : []
@@ -111,8 +113,8 @@ function framedOf({ sites, pick, girth, radius }: Arena, ordering: Ordering, shi
   const long = reach ? lengths(axis) : []
   for (let i = 0; i < count; i++) {
     const k = addressLow[i]
-    framed.turn.set(frames.turn.subarray(4 * k, 4 * k + 4), 4 * i)
-    framed.size.set(frames.size.subarray(3 * k, 3 * k + 3), 3 * i)
+    for (let c = 0; c < 4; c++) framed.turn[4 * i + c] = frames.turn[4 * k + c]
+    for (let c = 0; c < 3; c++) framed.size[3 * i + c] = frames.size[3 * k + c]
     framed.height[i] = frames.place[3 * k + 1] + (shifts ? shiftOf(ordering, k, sites.draws[i])[1] : 0)
     if (reach && reach[k] > 0 && long[pick[i]] > 0) framed.size[3 * i + axis] = reach[k] / (long[pick[i]] * girth[i])
     radius[i] *= Math.max(framed.size[3 * i], framed.size[3 * i + 2])

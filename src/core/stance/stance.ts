@@ -7,7 +7,7 @@ import { runRotate, stanceStage } from '../kernels/kernels.ts'
 import { angle, choice, share, span } from '../kinds.ts'
 import { atan2, cos, DEGREE, sin } from '../math/portable.ts'
 import type { Quaternion } from '../math/quaternion.ts'
-import { between, multiply, NO_TURN } from '../math/quaternion.ts'
+import { between, NO_TURN, turnTurn } from '../math/quaternion.ts'
 import { CHANNEL, draw } from '../math/random.ts'
 import type { ValuesOf } from '../kinds.ts'
 
@@ -211,15 +211,12 @@ function gatherAngles(by: Float64Array | null, order: Uint32Array, out: Float32A
 /** Puts each row's turn, which is that in its frame, on its frame, and leans that towards the ground's normal by a share. */
 function turnInFrames({ turn }: Framed, order: Uint32Array, { rotation, normalX, normalY, normalZ }: StanceStage, follow: number): void {
   for (let k = 0; k < order.length; k++) {
-    const i = 4 * order[k]
-    const own: Quaternion = [rotation[4 * k], rotation[4 * k + 1], rotation[4 * k + 2], rotation[4 * k + 3]]
-    let whole = multiply([turn[i], turn[i + 1], turn[i + 2], turn[i + 3]], own)
+    turnTurn(turn, 4 * order[k], rotation, 4 * k, rotation, 4 * k)
     if (follow > 0) {
       const [x, y, z] = [normalX[k], normalY[k], normalZ[k]]
       const long = Math.sqrt(x * x + y * y + z * z)
-      whole = multiply(partOf(between([0, 1, 0], [x / long, y / long, z / long]), follow), whole)
+      turnTurn(partOf(between([0, 1, 0], [x / long, y / long, z / long]), follow), 0, rotation, 4 * k, rotation, 4 * k)
     }
-    for (let c = 0; c < 4; c++) rotation[4 * k + c] = whole[c]
   }
 }
 
