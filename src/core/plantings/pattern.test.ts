@@ -52,6 +52,25 @@ describe('a row', () => {
     for (const { id, x, y, z } of byRun) for (const [got, wanted] of [[x, byStep.get(id)?.x], [y, byStep.get(id)?.y], [z, byStep.get(id)?.z]]) expect(got).toBeCloseTo(wanted as number, 3)
   })
 
+  it('has as many as fit into a length, and keeps them where it is told otherwise', () => {
+    const params = { given: 'fit', fit1: 12, east1: 0.9 }
+    const rows = grow(pattern('row', params))
+    expect(rows.length).toBe(14)
+    expect(Math.max(...rows.map(({ x }) => x)) - 10).toBeCloseTo(11.7, 5)
+    // Exactly full is full.
+    expect(grow(pattern('row', { given: 'fit', fit1: 9, east1: 0.9 })).length).toBe(11)
+    expect(grow(pattern('row', { given: 'fit', fit1: 10, east1: 3, south1: 4 })).length).toBe(3)
+    const all = pattern('row', params)
+    for (const given of ['step', 'run'] as const) {
+      const told = { ...all.params, ...toldAs(all.params as RowValues, given) }
+      expect(told.given).toBe(given)
+      const again = grow(pattern('row', told))
+      expect(again.map(({ x }) => x).sort((a, b) => a - b).map((x) => expect.closeTo(x, 3) as number)).toEqual(rows.map(({ x }) => x).sort((a, b) => a - b))
+      expect(grow(pattern('row', { ...told, ...toldAs(told as RowValues, 'fit') })).length).toBe(14)
+    }
+    expect(PLANTINGS.get('row').problem(pattern('row', { given: 'fit', fit1: 100000, east1: 0.1 }), [])).toContain('1,000,001 in order')
+  })
+
   it('says what it cannot be: too many, all in one place, sizes that are none any more, a run that goes round', () => {
     const problem = (params: Planting['params']) => PLANTINGS.get('row').problem(pattern('row', params), [])
     expect(problem({ count1: 400000, directions: '2', count2: 400000 })).toContain('160,000,000,000 in order, and at most 400,000')

@@ -28,7 +28,8 @@ function directionParams<const N extends '1' | '2' | '3'>(n: N, words: string, c
 
 const ROW_PARAMS = {
   directions: choice('1', [{ value: '1', label: 'one direction' }, { value: '2', label: 'two directions' }, { value: '3', label: 'three directions' }], { fold, label: 'In', help: 'A row, rows beside each other, or a box of rows.' }),
-  given: choice('step', [{ value: 'step', label: 'from each to the next' }, { value: 'run', label: 'from the first to the last' }], { fold, label: 'Numbers are', help: 'Whether the numbers below are those of a step, or of the whole run.' }),
+  given: choice('step', [{ value: 'step', label: 'from each to the next' }, { value: 'run', label: 'from the first to the last' }, { value: 'fit', label: 'from each to the next, as many as fit' }], { fold, label: 'Numbers are', help: 'Whether the numbers below are those of a step, or of the whole run; and whether a length says how many there are.' }),
+  fit1: length(12, { fold, label: 'Length to fill', help: 'As many as fit into it, the first at its beginning.', max: 100000, step: 0.5, shownWhen: { param: 'given', is: ['fit'] } }),
   ...directionParams('1', 'Members', 9, 1, ['1', '2', '3']),
   ...directionParams('2', 'Rows', 3, 0, ['2', '3']),
   ...directionParams('3', 'Layers', 2, 0, ['3']),
@@ -42,10 +43,19 @@ function stepOf(p: RowValues, n: 1 | 2 | 3): Step {
   return { move: [p[`east${n}`], p[`up${n}`], p[`south${n}`]], axis: p[`about${n}`], degrees: p[`turn${n}`], factor: p[`factor${n}`] }
 }
 
+/** How many there are in a direction: of the first, as many as fit where a length is given. */
+function countOf(p: RowValues, n: 1 | 2 | 3): number {
+  if (n > 1 || p.given !== 'fit') return Math.round(p[`count${n}`])
+  const { move: [x, y, z] } = stepOf(p, 1)
+  const apart = Math.sqrt(x * x + y * y + z * z)
+  // A hair over a whole number of them is rounding.
+  return apart > 0 ? Math.floor(p.fit1 / apart + 1e-9) + 1 : 1
+}
+
 /** The directions of a row, by steps; null where a whole run goes round in whole circles, so that no step leads there. */
 export function directionsOf(p: RowValues): Direction[] | null {
   const found = ([1, 2, 3] as const).slice(0, Number(p.directions)).map((n) => {
-    const count = Math.round(p[`count${n}`])
+    const count = countOf(p, n)
     const own = stepOf(p, n)
     const step = p.given === 'run' ? stepOfRun(own, count - 1) : own
     return step && { count, step }
@@ -58,6 +68,14 @@ const NAMES = { 1: 'Members', 2: 'Rows', 3: 'Layers' } as const
 /** The settings that give the same members, told the other way. Null where they cannot be told so. */
 export function toldAs(p: RowValues, given: RowValues['given']): Record<string, ParamValue> | null {
   if (given === p.given) return {}
+  // What fits a length is told by steps; a count then stands for the length, or the other way round.
+  const { move: [x, y, z] } = stepOf(p, 1)
+  if (p.given === 'fit') return { ...(toldAs({ ...p, count1: countOf(p, 1), given: 'step' }, given) ?? {}), count1: countOf(p, 1), given }
+  if (given === 'fit' && p.given === 'step') return { given, fit1: (Math.round(p.count1) - 1) * Math.sqrt(x * x + y * y + z * z) }
+  if (given === 'fit') {
+    const steps = toldAs(p, 'step')
+    return steps && { ...steps, ...toldAs({ ...p, ...steps } as RowValues, 'fit') }
+  }
   const changed: Record<string, ParamValue> = { given }
   for (const n of [1, 2, 3] as const) {
     const steps = Math.max(1, Math.round(p[`count${n}`]) - 1)
@@ -73,7 +91,7 @@ const SIZES = { least: 1e-4, most: 1e4 }
 
 function problemOf(p: RowValues): string | null {
   const shown = ([1, 2, 3] as const).slice(0, Number(p.directions))
-  const many = tooMany(shown.reduce<number>((all, n) => all * Math.round(p[`count${n}`]), 1))
+  const many = tooMany(shown.reduce<number>((all, n) => all * countOf(p, n), 1))
   if (many) return many
   const directions = directionsOf(p)
   if (!directions) return 'The whole run goes round in whole circles, so that the steps in between cannot be told; give the numbers from each to the next.'
@@ -95,8 +113,10 @@ export const row = definePlanting({
   ...patternOf<RowValues>(),
   lineReach: null,
   based: true,
-  howMany: ({ directions }): Phrase =>
-    directions === '1'
+  howMany: ({ directions, given }): Phrase =>
+    given === 'fit' && directions === '1'
+      ? phrase`in a row of ${{ param: 'fit1' }}, ${{ param: 'east1' }} apart`
+      : directions === '1'
       ? phrase`${{ param: 'count1' }} in a row, ${{ param: 'east1' }} apart`
       : directions === '2'
         ? phrase`${{ param: 'count2' }} rows of ${{ param: 'count1' }}`

@@ -23,6 +23,7 @@ export const OUTLINE = defineThing<Outline, Outline>({
   references: [
     { to: 'patch', word: 'a patch', is: ({ kind }) => kind === 'patch' },
     { to: 'path', word: 'a path', is: ({ kind }) => kind === 'path' },
+    { to: 'line', word: 'a line', is: () => true },
   ],
   blobs: () => [],
   grownBlobs: () => [],

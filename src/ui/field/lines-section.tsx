@@ -16,7 +16,7 @@ export function LinesSection({ planting }: { readonly planting: Planting }) {
   const { session, tool } = useField()
   const outlines = useFieldState((state) => state.history.meadow.outlines)
   const lines = planting.along.flatMap((id) => outlines.find((one) => one.id === id) ?? [])
-  const others = outlines.filter(({ id, kind }) => kind === 'path' && !planting.along.includes(id))
+  const others = outlines.filter(({ id }) => !planting.along.includes(id))
   const { id, locked } = planting
   return (
     <section className="strokes" aria-label="Lines it lies along">
@@ -31,11 +31,11 @@ export function LinesSection({ planting }: { readonly planting: Planting }) {
           Draw one more
         </button>
         {others.length > 0 && (
-          <select aria-label="Lie along a path that is there" value="" disabled={locked} onChange={(event) => addAlong(session, id, event.target.value)}>
-            <option value="">along a path that is there…</option>
+          <select aria-label="Lie along a path or a rim that is there" value="" disabled={locked} onChange={(event) => addAlong(session, id, event.target.value)}>
+            <option value="">along what is drawn…</option>
             {others.map((one) => (
               <option key={one.id} value={one.id}>
-                {one.name}
+                {one.kind === 'patch' ? `the rim of ${one.name}` : one.name}
               </option>
             ))}
           </select>
@@ -51,14 +51,15 @@ function LineRow({ line, planting }: { readonly line: Outline; readonly planting
   const plantings = useFieldState((state) => state.history.meadow.plantings)
   const long = useMemo(() => showQuantity(Number(outlineLength(line).toPrecision(3)), 'm'), [line])
   const takers = plantings.filter(({ id, kind }) => id !== planting.id && PLANTINGS.get(kind).lineReach)
-  const used = plantings.some(({ id, along }) => id !== planting.id && along.includes(line.id))
+  // A patch is not only its rim: it stays where it is.
+  const used = line.kind === 'patch' || plantings.some(({ id, along }) => id !== planting.id && along.includes(line.id))
   const { id, name } = line
   return (
     <li>
       <div className="row">
         <button type="button" className="stroke-row grow" aria-expanded={selected} title="Show its points" onClick={() => tool.setState({ active: 'look', selected: selected ? null : id, point: null })}>
           <span className="grow">
-            {name}, {long} long
+            {line.kind === 'patch' ? `the rim of ${name}` : name}, {long} long
           </span>
         </button>
         <IconAction
