@@ -66,7 +66,7 @@ export function namedBy({ kind, habitat, drivers, mix, grounds, along, base, par
   const host = base && base.host !== TERRAIN_ID ? [{ to: 'mesh', id: base.host, by: 'base', reach: Infinity, whole: true }] : []
   const { lineReach } = PLANTINGS.get(kind)
   // Where a line begins decides where on it things lie, all along.
-  const lines = lineReach ? along.map((id) => ({ to: 'path', id, by: 'list of lines', reach: lineReach(own), whole: true })) : []
+  const lines = lineReach ? along.map((id) => ({ to: 'line', id, by: 'list of lines', reach: lineReach(own), whole: true })) : []
   return [...conditions, ...driven, ...standing, ...host, ...lines]
 }
 

@@ -121,6 +121,14 @@ describe('a ring', () => {
 })
 
 describe('a trail', () => {
+  it('lies along the rim of a patch, all round it and in its corners', () => {
+    const patch = outlineOf('patch', [[-20, -10, 20, -10, 20, 10, -20, 10]], { id: 'patch' })
+    const rows = grow(pattern('trail', { spacing: 2 }, { along: ['patch'] }), { outlines: [patch] })
+    expect(rows.length).toBe(60)
+    for (const { x, z } of rows) expect(Math.max(Math.abs(x) / 20, Math.abs(z) / 10)).toBeCloseTo(1, 5)
+    for (const [x, z] of [[-20, -10], [20, -10], [20, 10], [-20, 10]]) expect(rows.some((row) => Math.hypot(row.x - x, row.z - z) < 1e-4)).toBe(true)
+  })
+
   const line = outlineOf('path', [[-40, 0, 0, 20, 40, -10]], { id: 'line' })
 
   it('lies along its path on the ground; what reaches from place to place is as long as that', () => {

@@ -23,8 +23,8 @@ describe('every sort of thing', () => {
         // The name is nothing to what grows; the id is what names it.
         expect(kind.bare({ ...thing, name: 'Another' })).toEqual(kind.bare(thing))
         expect(kind.bare(thing).id).toBe(thing.id)
-        // What is done by hand is named by nobody: it names its plantings.
-        expect(kind.references.filter(({ is }) => is(thing)).length).toBe(['stroke', 'hand', 'selection', 'group', 'run', 'peg'].includes(kind.kind) ? 0 : 1)
+        // What is done by hand is named by nobody: it names its plantings. An outline is named as what it is, and as a line.
+        expect(kind.references.filter(({ is }) => is(thing)).length).toBe(['stroke', 'hand', 'selection', 'group', 'run', 'peg'].includes(kind.kind) ? 0 : kind.kind === 'outline' ? 2 : 1)
       }
     })
 
