@@ -18,13 +18,15 @@ function baseOn(x: number, height: number, z: number, degrees = 0): PatternBase 
 
 const colour = (k: number) => PLANTING_COLOURS[k % PLANTING_COLOURS.length]
 const wooden = { follow: 0, room: 0, yields: false }
+/** Straight from end to end of its path, over the creek. */
+const bridge = { ...wooden, land: 0 }
 
 function boardwalk(): Planting[] {
   const along = ['boardwalk']
   return [
-    newPlanting({ id: 'planks', kind: 'trail', name: 'Planks of the boardwalk', colour: colour(1), seed: 41, mix: [{ asset: 'plank', share: 1 }], along, params: { ...wooden, spacing: 0.24, facing: 'ahead', leftOut: 0.02, turn: { from: -2, to: 2 }, wide: { from: 0.95, to: 1.06 }, lift: { from: 0.3, to: 0.33 } } }),
-    newPlanting({ id: 'walk-posts', kind: 'trail', name: 'Posts of the boardwalk', colour: colour(1), seed: 42, mix: [{ asset: 'stake', share: 1 }], along, params: { ...wooden, spacing: 2.4, sides: 'both', off: 0.78, size: { from: 0.92, to: 1 }, lean: { from: 0, to: 3 }, lift: { from: -1, to: -0.92 } } }),
-    newPlanting({ id: 'walk-rails', kind: 'trail', name: 'Rails of the boardwalk', colour: colour(1), seed: 43, mix: [{ asset: 'rail', share: 1 }], along, params: { ...wooden, spacing: 2.4, sides: 'both', off: 0.78, between: 'stretched', facing: 'right', lift: { from: 1.02, to: 1.02 } } }),
+    newPlanting({ id: 'planks', kind: 'trail', name: 'Planks of the boardwalk', colour: colour(1), seed: 41, mix: [{ asset: 'plank', share: 1 }], along, params: { ...bridge, spacing: 0.24, facing: 'ahead', leftOut: 0.02, turn: { from: -2, to: 2 }, wide: { from: 0.95, to: 1.06 }, lift: { from: 0.12, to: 0.15 } } }),
+    newPlanting({ id: 'walk-posts', kind: 'trail', name: 'Posts of the boardwalk', colour: colour(1), seed: 42, mix: [{ asset: 'stake', share: 1 }], along, params: { ...bridge, spacing: 2.4, sides: 'both', off: 0.78, size: { from: 0.92, to: 1 }, lean: { from: 0, to: 3 }, lift: { from: -1.18, to: -1.1 } } }),
+    newPlanting({ id: 'walk-rails', kind: 'trail', name: 'Rails of the boardwalk', colour: colour(1), seed: 43, mix: [{ asset: 'rail', share: 1 }], along, params: { ...bridge, spacing: 2.4, sides: 'both', off: 0.78, between: 'stretched', facing: 'right', lift: { from: 0.84, to: 0.84 } } }),
   ]
 }
 

@@ -34,9 +34,9 @@ export function countChosen(chosen: Chosen): number {
   return sum
 }
 
-/** What of all that stands is taken by a test; of plantings that are shown and open to change. `block` may pass over whole blocks. */
+/** What of all that stands is taken by a test; of plantings that are shown and open to change; while a posy lies open, of its parts. `block` may pass over whole blocks. */
 export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of: RowOf) => boolean, passes: (block: Block) => boolean = () => false): Chosen {
-  const open = new Set(meadow.plantings.filter(({ visible, locked }) => visible && !locked).map(({ id }) => id))
+  const open = new Set(meadow.plantings.filter(({ id, visible, locked }) => visible && !locked && (meadow.opened?.planting ?? id) === id).map(({ id }) => id))
   const found = new Map<string, IdSet>()
   const census = newCensus()
   for (const [planting, own] of instances.tiles) {
@@ -50,7 +50,7 @@ export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of
       of.block = block
       for (let row = 0; row < block.count; row++) {
         of.row = row
-        if (!takes(of) || liesOpen(meadow, of)) continue
+        if (!takes(of)) continue
         ids.add(block.idLow[row], block.idHigh[row])
         census.count(block, row)
       }
@@ -60,12 +60,6 @@ export function chooseWhere(instances: InstanceTiles, meadow: Meadow, takes: (of
   // All that was taken stands: it need not be looked for again.
   told.set(found, { instances, version: instances.version, facts: census.facts() })
   return found
-}
-
-/** Whether a row is the posy that lies open: its parts are there in its place. */
-function liesOpen({ opened }: Pick<Meadow, 'opened'>, { planting, block, row }: RowOf): boolean {
-  const instead = opened?.instead
-  return instead?.planting === planting && instead.low === block.idLow[row] && instead.high === block.idHigh[row]
 }
 
 /** Tells of each chosen row that stands now. */
@@ -194,7 +188,8 @@ export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'pl
   const posies = leavesByNumber(meadow.assets)
   const crossed: { readonly planting: string; readonly tile: string; readonly block: Block; readonly from: number }[] = []
   for (const { id, visible } of meadow.plantings) {
-    if (!visible) continue
+    // While a posy lies open, its parts are what is meant.
+    if (!visible || (meadow.opened && meadow.opened.planting !== id)) continue
     for (const [tile, { block }] of tiles.get(id) ?? []) {
       const from = metFrom(boxOfBlock(block, assets), sight, limit)
       if (from < limit) crossed.push({ planting: id, tile, block, from })
@@ -210,7 +205,7 @@ export function instanceUnder({ tiles }: InstanceTiles, meadow: Pick<Meadow, 'pl
     if (from > nearest) break
     const lookup: Lookup = { assets, posies, heightAt: groundOfTile(tile) === TERRAIN_ID ? heightAt : null }
     for (let row = 0; row < block.count; row++) {
-      if (!mayMeet(block, row, assets, sight, nearest) || liesOpen(meadow, { planting, tile, block, row })) continue
+      if (!mayMeet(block, row, assets, sight, nearest)) continue
       const away = hit(block, row, lookup, sight, 0)
       if (away < nearest) {
         nearest = away

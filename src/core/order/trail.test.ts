@@ -5,7 +5,7 @@ import { outlineOf } from '../../testing/fields.ts'
 import type { Trail } from './trail.ts'
 import { countOfTrail, framesOfTrail } from './trail.ts'
 
-const base: Trail = { by: 'spacing', count: 5, spacing: 2, fit: false, from: 0, to: 1, sides: 'on', off: 0, facing: 'ahead', uneven: 0, aside: 0, between: false }
+const base: Trail = { by: 'spacing', count: 5, spacing: 2, fit: false, from: 0, to: 1, sides: 'on', off: 0, facing: 'ahead', uneven: 0, aside: 0, between: false, land: 1 }
 const level = () => 0
 const path = (line: number[], rest: Partial<Outline> = {}) => outlineOf('path', [line], { id: 'p', ...rest })
 const bent = path([0, 0, 10, 0, 10, 10, 30, 10])
@@ -64,10 +64,25 @@ describe('a trail', () => {
     expect([looks('ahead', path([0, 0, 0, 10])), looks('ahead', path([0, 0, 0, -10])), looks('left', path([0, 0, 0, 10]))]).toEqual([[0, 0, 1], [0, 0, -1], [1, 0, 0]])
   })
 
+  it('has heights of its own, straight from one end to the other over all dips, level all round where it is closed', () => {
+    const height = (x: number, z: number) => 3 * Math.sin(x / 4) + 0.2 * z
+    const own = places(framesOfTrail([bent], base, 1, height))
+    own.forEach(([, y], k) => expect(y).toBeCloseTo(height(0, 0) + ((height(30, 10) - height(0, 0)) * 2 * k) / 40, 9))
+    const closed = path([0, 0, 10, 0, 10, 10], { kind: 'patch', closed: true })
+    for (const [, y] of places(framesOfTrail([closed], base, 1, height))) expect(y).toBeCloseTo(height(0, 0), 9)
+    // What reaches comes as much of the way to the ground as is asked.
+    for (const land of [0, 0.5]) {
+      const rails = framesOfTrail([bent], { ...base, between: true, land }, 1, height)
+      const at = (k: number) => own[k][1] + land * (height(own[k][0], own[k][2]) - own[k][1])
+      for (let k = 0; k < rails.count; k++) expect(rails.place[3 * k + 1]).toBeCloseTo((at(k) + at(k + 1)) / 2, 9)
+    }
+  })
+
   it('between its places: each reaches straight from one to the next, over hill and dale, whichever way its front looks', () => {
     const height = (x: number, z: number) => 3 * Math.sin(x / 4) + 0.2 * z
     for (const facing of ['ahead', 'back', 'left', 'right', 'same'] as const) {
-      const posts = places(framesOfTrail([bent], base, 1, height))
+      // What stands at the places comes down to the ground later; what reaches goes by the ground already.
+      const posts = places(framesOfTrail([bent], base, 1, height)).map(([x, , z]) => [x, height(x, z), z])
       const rails = framesOfTrail([bent], { ...base, between: true, facing }, 1, height)
       expect(rails.count).toBe(posts.length - 1)
       for (let k = 0; k < rails.count; k++) {

@@ -31,6 +31,8 @@ export interface Trail {
   readonly aside: number
   /** Whether members reach from one place to the next. */
   readonly between: boolean
+  /** How much of the way from the line's own heights to the ground what reaches comes, 0…1. */
+  readonly land: number
 }
 
 /** Frames of a trail in the world, and how far each member is to reach along its own axis, m; 0 where it keeps its length. */
@@ -77,7 +79,7 @@ function linesOf(outlines: readonly Outline[]): { readonly along: AlongLine; rea
 
 /**
  * Members along lines, by the length that is gone along them in plan, upright; `heightAt` tells the height of the
- * ground. Member k of a line is the same whatever their number is. Throws RangeError where they are too many.
+ * ground. Their own heights go straight from that at the beginning of a line to that at its end, over all dips. Member k of a line is the same whatever their number is. Throws RangeError where they are too many.
  */
 export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: number, heightAt: (x: number, z: number) => number): TrailFrames {
   const count = countOfTrail(outlines, trail)
@@ -91,18 +93,20 @@ export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: 
     const high = highs[line]
     const places = placesAlong(along.length, closed, trail)
     const sides = trail.sides === 'both' ? [1, -1] : [0]
+    const ownHeight = straightHeight(along, closed, heightAt)
+    const onGround = ({ x, z, height }: OnTrail) => height + trail.land * (heightAt(x, z) - height)
     const many = membersOf(places, closed, trail) / sides.length
     for (let k = 0; k < many; k++)
       for (const side of sides) {
         const low = 2 * k + (side < 0 ? 1 : 0)
-        const place = (at: number) => placeOf(along, closed, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + (side < 0 ? 1 : 0), high))
+        const place = (at: number) => placeOf(along, closed, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + (side < 0 ? 1 : 0), high), ownHeight)
         frames.low[n] = low
         frames.high[n] = high
         setInRun(frames, n, k, many, many > 1 ? k / (many - 1) : 0)
-        if (trail.between) reachBetween(frames, n, place(k), place(k + 1), trail.facing, heightAt)
+        if (trail.between) reachBetween(frames, n, place(k), place(k + 1), trail.facing, onGround)
         else {
-          const { x, z, wayX, wayZ } = place(k)
-          setPlace(frames, n, x, heightAt(x, z), z)
+          const { x, z, height, wayX, wayZ } = place(k)
+          setPlace(frames, n, x, height, z)
           setTurn(frames, n, facingOf(trail.facing, wayX, wayZ))
         }
         n++
@@ -119,13 +123,30 @@ const SIDES: Readonly<Record<Trail['sides'], (k: number, side: number) => number
   turns: (k) => (k % 2 === 0 ? 1 : -1),
 }
 
+/** A place of a trail, with its own height, m. */
+interface OnTrail extends OnLine {
+  readonly height: number
+}
+
+/** The own heights of a line: straight from the ground at its beginning to that at its end; level all round where it is closed. */
+function straightHeight(along: AlongLine, closed: boolean, heightAt: (x: number, z: number) => number): (metres: number) => number {
+  const on: OnLine = { x: 0, z: 0, wayX: 0, wayZ: 0 }
+  const heightOf = (metres: number) => {
+    along.at(metres, on)
+    return heightAt(on.x, on.z)
+  }
+  const from = heightOf(0)
+  const rise = closed || !(along.length > 0) ? 0 : (heightOf(along.length) - from) / along.length
+  return (metres) => from + rise * Math.min(along.length, Math.max(0, metres))
+}
+
 /** Where place k of a line is, and the way the line goes there. Left is to the north of one who goes east. */
-function placeOf(along: AlongLine, closed: boolean, { first, apart }: Places, k: number, { sides, off, uneven, aside }: Trail, side: number, key: number): OnLine {
+function placeOf(along: AlongLine, closed: boolean, { first, apart }: Places, k: number, { sides, off, uneven, aside }: Trail, side: number, key: number, ownHeight: (metres: number) => number): OnTrail {
   const on: OnLine = { x: 0, z: 0, wayX: 0, wayZ: 0 }
   const metres = first + apart * (k + uneven * (2 * draw(key, CHANNEL.position) - 1))
   along.at(closed && along.length > 0 ? metres - along.length * Math.floor(metres / along.length) : metres, on)
   const left = SIDES[sides](k, side) * off + aside * (2 * draw(key, CHANNEL.positionZ) - 1)
-  return { ...on, x: on.x + on.wayZ * left, z: on.z - on.wayX * left }
+  return { ...on, x: on.x + on.wayZ * left, z: on.z - on.wayX * left, height: ownHeight(metres) }
 }
 
 function facingOf(facing: Trail['facing'], wayX: number, wayZ: number): Quaternion {
@@ -136,8 +157,8 @@ function facingOf(facing: Trail['facing'], wayX: number, wayZ: number): Quaterni
 }
 
 /** Lets a member reach from one place to the next: it stands half-way, turned and tilted to go straight there. */
-function reachBetween(frames: TrailFrames, n: number, a: OnLine, b: OnLine, facing: Trail['facing'], heightAt: (x: number, z: number) => number): void {
-  const [ay, by] = [heightAt(a.x, a.z), heightAt(b.x, b.z)]
+function reachBetween(frames: TrailFrames, n: number, a: OnTrail, b: OnTrail, facing: Trail['facing'], heightOf: (on: OnTrail) => number): void {
+  const [ay, by] = [heightOf(a), heightOf(b)]
   const [dx, dy, dz] = [b.x - a.x, by - ay, b.z - a.z]
   const flat = Math.sqrt(dx * dx + dz * dz)
   const long = Math.sqrt(flat * flat + dy * dy)

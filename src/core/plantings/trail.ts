@@ -58,7 +58,7 @@ export const trail = definePlanting({
     const height = (x: number, z: number) => heightAt(terrain, Math.min(x1, Math.max(x0, x)), Math.min(z1, Math.max(z0, z)))
     const settings = { ...values, count: Math.round(values.count), between }
     const made = tooMany(countOfTrail(lines, settings)) ? { ...framesOf(0), reach: new Float64Array(0) } : framesOfTrail(lines, settings, planting.seed >>> 0, height)
-    // What reaches from place to place goes straight there: between them it is off the ground.
+    // What reaches from place to place goes straight there, from heights that have come down already.
     const own = between ? { ...values, land: 0 } : values
     return prepareInOrder('trail 1', planting, own, context, options, [{ frames: made, axis: values.facing === 'ahead' || values.facing === 'back' ? 2 : 0, ...(values.between === 'stretched' && { reach: made.reach }) }])
   },
