@@ -91,6 +91,25 @@ export function toWorld({ matrix, placed }: Solid, x: number, y: number, z: numb
   out[2] = matrix[6] * x + matrix[7] * y + matrix[8] * z + placed.position[2]
 }
 
+/** Height at which a mesh is first met from above at a plan place, m, and its normal there, upwards; null where it is not. */
+export function hitFromAbove(solid: Solid, x: number, z: number, normal: Float64Array): number | null {
+  const top = solid.bounds[4] + 1
+  toOwn(solid, x, top, z, from)
+  toOwn(solid, x, top - 1, z, below)
+  const [dx, dy, dz] = [below[0] - from[0], below[1] - from[1], below[2] - from[2]]
+  const length = Math.sqrt(dx * dx + dy * dy + dz * dz)
+  const tree = solid.tree()
+  if (tree.hits(from[0], from[1], from[2], dx / length, dy / length, dz / length) === 0) return null
+  const away = tree.hitDistance[0] / length
+  faceNormal(solid, tree.hitTriangle[0], normal)
+  // Of a sheet either side counts.
+  if (normal[1] < 0) for (let c = 0; c < 3; c++) normal[c] = -normal[c]
+  return top - away
+}
+
+const from = new Float64Array(3)
+const below = new Float64Array(3)
+
 /** Writes the world's unit normal of a triangle. */
 export function faceNormal({ shape: { positions, indices }, matrix }: Solid, triangle: number, normal: Float64Array): void {
   writeCross(positions, 3 * indices[3 * triangle], 3 * indices[3 * triangle + 1], 3 * indices[3 * triangle + 2], cross)

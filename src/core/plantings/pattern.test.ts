@@ -101,6 +101,37 @@ describe('a row', () => {
   })
 })
 
+describe('members in order', () => {
+  it('come down on meshes that are higher than the ground, square to them, by rays of another library', () => {
+    const shape = boxShape(6, 1, 4)
+    const mesh = meshOf({ id: 'box', shape: 'box', position: [18, 9, -3], turn: [8, 25, -14], size: 1.2 })
+    const three = new THREE.Mesh(new THREE.BufferGeometry().setAttribute('position', new THREE.BufferAttribute(shape.positions, 3)).setIndex(new THREE.BufferAttribute(shape.indices, 1)), new THREE.MeshBasicMaterial({ side: THREE.DoubleSide }))
+    three.applyMatrix4(new THREE.Matrix4().compose(new THREE.Vector3(18, 9, -3), new THREE.Quaternion().setFromEuler(new THREE.Euler(...(mesh.turn.map((one) => (one * Math.PI) / 180) as [number, number, number]), 'ZYX')), new THREE.Vector3(1.2, 1.2, 1.2)))
+    three.updateMatrixWorld(true)
+    const caster = new THREE.Raycaster()
+    const params = { directions: '2', count1: 30, east1: 0.9, count2: 20, south2: 0.9, follow: 1 }
+    for (const grounds of [[TERRAIN_ID, 'box'], ['box']]) {
+      const rows = grow(pattern('row', params, { grounds }), { surroundings: { solids: [createSolid(mesh, shape, treeOf)] } })
+      expect(rows.length).toBe(600)
+      let onBox = 0
+      for (const { x, y, z, rotation } of rows) {
+        caster.set(new THREE.Vector3(x, 100, z), new THREE.Vector3(0, -1, 0))
+        const [hit] = caster.intersectObject(three)
+        const ground = grounds.length > 1 ? heightAt(terrain, x, z) : heightAt(terrain, 10, -5) + 2
+        const wanted = hit && (grounds.length === 1 || hit.point.y > ground) ? hit.point.y : ground
+        // At the very rim a ray may meet it or not.
+        if (hit && hit.face && wanted === hit.point.y) {
+          onBox++
+          const up = new THREE.Vector3(0, 1, 0).applyQuaternion(new THREE.Quaternion(...(rotation as [number, number, number, number])))
+          expect(up.distanceTo(hit.face.normal.clone().transformDirection(three.matrixWorld))).toBeLessThan(1e-3)
+        }
+        expect(y).toBeCloseTo(wanted, 2)
+      }
+      expect(onBox).toBeGreaterThan(60)
+    }
+  })
+})
+
 describe('a ring', () => {
   it('on the end of a drum that is turned and sized moves with it, by matrices of another library', () => {
     const shape = boxShape(1, 2, 1)

@@ -5,6 +5,7 @@ import { namingOf } from '../identity.ts'
 import type { Phrase, ValuesOf } from '../kinds.ts'
 import { choice, phrase, share, span } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
+import { meshGroundsOf } from '../meadow.ts'
 import type { Frames } from '../order/frames.ts'
 import { framesOf, MOST_MEMBERS } from '../order/frames.ts'
 import { baseInWorld, putOnBase } from '../order/base.ts'
@@ -13,6 +14,8 @@ import type { GrowContext } from '../stages/context.ts'
 import { plotInOrder } from '../stages/in-order.ts'
 import { prepareStages } from '../stages/stages.ts'
 import { closed } from '../stance/stance.ts'
+import { thingOf } from '../things/define.ts'
+import { MESH } from '../things/mesh.ts'
 import type { PreparedPlanting, PrepareOptions } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
 
@@ -91,12 +94,13 @@ export function prepareInOrder(source: string, planting: Planting, values: Patte
   const lengths = (of: 0 | 2) => context.assets.map(({ size }) => size[of])
   const largestRoom = sets.reduce((most, members) => Math.max(most, largestRoomOf(members, stages.largestRoom, lengths, context, values)), 0)
   const { land, leftOut } = values
+  const solids = meshGroundsOf(planting).flatMap((id) => thingOf(context.things, MESH, id) ?? [])
   const alike = { land, leftOut, seed: planting.seed >>> 0, eastBy: closed(values.eastBy), southBy: closed(values.southBy), largestRoom, lengths }
   const plots = sets.map(({ ground, frames, reach = null, axis = 0 }) => {
     const over = { density: frames.count / area, meant: frames.count / area, stages, taken: () => area, yields: values.yields, before: [] }
     // What stands on a mesh is of its ground: it goes along with it.
     const on = ground ?? { ...terrain, id: planting.base?.host ?? TERRAIN_ID }
-    return plotInOrder(on, { ...alike, frames, reach, axis, onOwn: ground !== undefined }, namingOf(source, 0, on.id), over)
+    return plotInOrder(on, { ...alike, frames, reach, axis, onOwn: ground !== undefined, solids: ground || reach ? [] : solids, onGround: planting.grounds.includes(TERRAIN_ID) }, namingOf(source, 0, on.id), over)
   })
   return {
     plots,

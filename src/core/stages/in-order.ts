@@ -1,12 +1,14 @@
 import type { Sites } from '../columns.ts'
 import { carryNormals } from '../columns.ts'
 import type { Ground } from '../grounds/ground.ts'
+import type { Solid } from '../grounds/solid.ts'
+import { hitFromAbove } from '../grounds/solid.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
 import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
 import { turned } from '../math/quaternion.ts'
 import type { Frames } from '../order/frames.ts'
-import type { Framed } from '../stance/stance.ts'
+import type { Framed, Landing } from '../stance/stance.ts'
 import { NOTHING_AROUND } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
 import { clearSites } from './arena.ts'
@@ -32,6 +34,10 @@ export interface Ordering {
   /** From–to of the shift of each along its own x and z, m. */
   readonly eastBy: readonly [number, number]
   readonly southBy: readonly [number, number]
+  /** Meshes that they come down on where these are higher than their plot's own ground. */
+  readonly solids: readonly Solid[]
+  /** Whether they come down on the plot's own ground at all. */
+  readonly onGround: boolean
   /** Whether they stand on a mesh of their own, at places and square to directions that it gives. */
   readonly onOwn: boolean
   /** Largest radius of room that a member can want, its frame's size and reach taken in, m. */
@@ -79,7 +85,7 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
       clearSites(arena)
       fill(part)
       const chosen = { ...stages.choose(under, [], { limit: 1, part, keyScale }, { ...(near?.around ?? NOTHING_AROUND), runs: frames }), framed: framedOf(arena, ordering, shifts) }
-      raiseInFrames(ground, arena, ordering.land, chosen.framed.height)
+      raiseInFrames(ground, arena, ordering, chosen.framed)
       const others = looks && near ? [...near.rooms, ...near.elsewhere] : []
       if (!near?.hand) return { block: stages.stand(settleThroughSpace(arena, others, largestRoom, ranks), naming, chosen) }
       const held = holdByHand({ hand: near.hand, moved: new Map(), tile: null }, stages, naming, chosen)
@@ -100,16 +106,38 @@ function standOnOwn({ y, normals, count }: Sites, { place, turn }: Frames, k: nu
 }
 
 /** Raises members to where they will stand: as much of the way to the ground as they come. */
-function raiseInFrames(ground: Ground, { sites }: Arena, land: number, height: Float64Array): void {
+function raiseInFrames(ground: Ground, { sites }: Arena, { land, solids, onGround }: Ordering, { height, landing }: Framed): void {
   if (land > 0) ground.raise(sites)
+  if (land > 0 && landing) {
+    if (!onGround) for (let i = 0; i < sites.count; i++) sites.y[i] = height[i]
+    for (const solid of solids) landOnSolid(solid, sites, landing)
+    // Where there is nothing to come down on they stay at their own heights.
+    if (!onGround) for (let i = 0; i < sites.count; i++) if (landing.height[i] !== landing.height[i]) landing.height[i] = height[i]
+  }
   for (let i = 0; i < sites.count; i++) sites.y[i] = land > 0 ? sites.y[i] + (1 - land) * (height[i] - sites.y[i]) : height[i]
+}
+
+/** Lands sites on a mesh from above, where it is higher than what they have landed on, or where they have landed on nothing. */
+function landOnSolid(solid: Solid, { x, y, z, count }: Sites, landing: Landing): void {
+  const { bounds } = solid
+  const normal = new Float64Array(3)
+  for (let i = 0; i < count; i++) {
+    if (x[i] < bounds[0] || x[i] > bounds[3] || z[i] < bounds[2] || z[i] > bounds[5]) continue
+    const hit = hitFromAbove(solid, x[i], z[i], normal)
+    if (hit === null || (landing.height[i] === landing.height[i] && hit <= landing.height[i]) || (landing.grounded && hit <= y[i])) continue
+    landing.height[i] = hit
+    landing.normal.set(normal, 3 * i)
+    y[i] = hit
+  }
 }
 
 /** The frames of the arena's sites, which from now on are addressed as the members that they are; rooms grow with them. */
 function framedOf({ sites, pick, girth, radius }: Arena, ordering: Ordering, shifts: boolean): Framed {
   const { frames, reach, axis, land, lengths } = ordering
   const { count, addressLow, addressHigh } = sites
-  const framed = { turn: new Float64Array(4 * count), size: new Float64Array(3 * count), height: new Float64Array(count), land }
+  const lands = land > 0 && (ordering.solids.length > 0 || !ordering.onGround)
+  const landing = lands ? { height: new Float64Array(count).fill(NaN), normal: new Float64Array(3 * count), grounded: ordering.onGround } : null
+  const framed = { turn: new Float64Array(4 * count), size: new Float64Array(3 * count), height: new Float64Array(count), land, landing }
   const long = reach ? lengths(axis) : []
   for (let i = 0; i < count; i++) {
     const k = addressLow[i]

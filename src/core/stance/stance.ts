@@ -125,6 +125,14 @@ export interface BlockRows {
   block(): Block
 }
 
+/** Where members of a pattern come down: heights, m, and normals x y z, by sites; NaN where it is their plot's own ground. */
+export interface Landing {
+  readonly height: Float64Array
+  readonly normal: Float64Array
+  /** Whether there is a ground of the plot's own to come down on. */
+  readonly grounded: boolean
+}
+
 /** Frames of the members of a pattern, by sites: how each is turned (x y z w) and sized (x y z), and its own height, m. */
 export interface Framed {
   readonly turn: Float64Array
@@ -132,6 +140,8 @@ export interface Framed {
   readonly height: Float64Array
   /** How much of the way from their own height to the ground they come, 0…1. */
   readonly land: number
+  /** Where some of them come down on meshes; null where all come down on their plot's own ground. */
+  readonly landing: Landing | null
 }
 
 /** What is to be stood. */
@@ -183,12 +193,14 @@ export function prepareStance(values: StanceValues): Stand {
     gatherAngles(driven?.turn ?? null, order, stage.turnBy)
     gatherAngles(driven?.lean ?? null, order, stage.leanBy)
     footing.lay(sites, order, stage, { normals: follow > 0 || Boolean(lifted && alongGround)})
+    if (framed?.landing) landOn(framed.landing, order, stage)
     runRotate(stage, count, { ...angles, halfFollow: framed ? 0 : angles.halfFollow, leans: leanHigh > 0 || Boolean(driven?.lean) })
     if (framed) turnInFrames(framed, order, stage, follow * framed.land)
     // What does not stand on the ground is not seated on it either.
     const seated = onBase && (!framed || framed.land === 1)
     if (seated) footing.sink(sites, order, pick, bases, stage)
     else stage.sink.fill(0, 0, count)
+    if (seated && framed?.landing) for (let k = 0; k < count; k++) if (framed.landing.height[order[k]] === framed.landing.height[order[k]]) stage.sink[k] = 0
     if (framed) for (let k = 0; k < count; k++) stage.height[k] += (1 - framed.land) * (framed.height[order[k]] - stage.height[k])
     rows.write(stage)
     const block = rows.block()
@@ -206,6 +218,18 @@ export function prepareStance(values: StanceValues): Stand {
 function gatherAngles(by: Float64Array | null, order: Uint32Array, out: Float32Array): void {
   if (!by) out.fill(0, 0, order.length)
   else for (let k = 0; k < order.length; k++) out[k] = 0.5 * DEGREE * by[order[k]]
+}
+
+/** Puts those that come down on meshes there. */
+function landOn({ height, normal }: Landing, order: Uint32Array, stage: StanceStage): void {
+  for (let k = 0; k < order.length; k++) {
+    const i = order[k]
+    if (height[i] !== height[i]) continue
+    stage.height[k] = height[i]
+    stage.normalX[k] = normal[3 * i]
+    stage.normalY[k] = normal[3 * i + 1]
+    stage.normalZ[k] = normal[3 * i + 2]
+  }
 }
 
 /** Puts each row's turn, which is that in its frame, on its frame, and leans that towards the ground's normal by a share. */

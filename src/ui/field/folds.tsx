@@ -55,7 +55,8 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
     ),
     where: (
       <>
-        {kind.based ? <BaseSection planting={planting} /> : kind.lineReach ? <LinesSection planting={planting} /> : <GroundsEditor planting={planting} />}
+        {kind.based ? <BaseSection planting={planting} /> : kind.lineReach ? <LinesSection planting={planting} /> : null}
+        {(kind.inOrder || (!kind.based && !kind.lineReach)) && <GroundsEditor planting={planting} />}
         {meshGroundsOf(planting).length > 0 && <Fields planting={planting} params={kind.params} fold="where" />}
         <HabitatEditor planting={planting.id} habitat={planting.habitat} combine={planting.combine} locked={planting.locked} />
         <StrokesSection planting={planting} />

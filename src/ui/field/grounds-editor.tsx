@@ -12,14 +12,14 @@ export function GroundsEditor({ planting }: { readonly planting: Planting }) {
   const meshes = useFieldState((state) => state.history.meadow.meshes)
   const { id, grounds, locked } = planting
   // What perches has no need of ground to grow on: any mesh will do.
-  const { meshesOnly } = PLANTINGS.get(planting.kind)
+  const { meshesOnly, inOrder } = PLANTINGS.get(planting.kind)
   const choices = [...(meshesOnly ? [] : [TERRAIN_ID]), ...meshes.filter((mesh) => meshesOnly || mesh.role === 'ground' || grounds.includes(mesh.id)).map((mesh) => mesh.id)]
   if (choices.length === 1 && grounds.includes(TERRAIN_ID)) return null
   const shown = [...grounds, ...choices.filter((one) => !grounds.includes(one))]
   const raise = (place: number) => [...grounds.slice(0, place - 1), grounds[place], grounds[place - 1], ...grounds.slice(place + 1)]
   return (
     <fieldset className="grounds" disabled={locked}>
-      <legend>{meshesOnly ? 'Perches on' : 'Grows on'}</legend>
+      <legend>{meshesOnly ? 'Perches on' : inOrder ? 'Comes down on' : 'Grows on'}</legend>
       {shown.map((ground, place) => {
         const name = groundName(ground, meshes)
         const chosen = place < grounds.length
@@ -37,7 +37,8 @@ export function GroundsEditor({ planting }: { readonly planting: Planting }) {
           </div>
         )
       })}
-      {grounds.length > 1 && !meshesOnly && <p className="faded">Where two overlap, the one further up holds: nothing grows inside it.</p>}
+      {grounds.length > 1 && inOrder && !meshesOnly && <p className="faded">From above, on whichever is higher.</p>}
+      {grounds.length > 1 && !inOrder && <p className="faded">Where two overlap, the one further up holds: nothing grows inside it.</p>}
     </fieldset>
   )
 }
