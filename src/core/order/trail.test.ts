@@ -5,7 +5,7 @@ import { outlineOf } from '../../testing/fields.ts'
 import type { Trail } from './trail.ts'
 import { countOfTrail, framesOfTrail } from './trail.ts'
 
-const base: Trail = { by: 'spacing', count: 5, spacing: 2, fit: false, from: 0, to: 1, sides: 'on', off: 0, facing: 'ahead', uneven: 0, aside: 0, between: false, land: 1 }
+const base: Trail = { by: 'spacing', count: 5, spacing: 2, fit: false, from: 0, to: 1, sides: 'on', abreast: 1, off: 0, facing: 'ahead', uneven: 0, aside: 0, between: false, land: 1 }
 const level = () => 0
 const path = (line: number[], rest: Partial<Outline> = {}) => outlineOf('path', [line], { id: 'p', ...rest })
 const bent = path([0, 0, 10, 0, 10, 10, 30, 10])
@@ -62,6 +62,20 @@ describe('a trail', () => {
     const looks = (facing: Trail['facing'], line = east) => axis(framesOfTrail([line], { ...base, facing }, 1, level), 0, [0, 0, 1]).toArray().map((value) => Math.round(value) + 0)
     expect([looks('ahead'), looks('back'), looks('left'), looks('right'), looks('same')]).toEqual([[1, 0, 0], [-1, 0, 0], [0, 0, -1], [0, 0, 1], [0, 0, 1]])
     expect([looks('ahead', path([0, 0, 0, 10])), looks('ahead', path([0, 0, 0, -10])), looks('left', path([0, 0, 0, 10]))]).toEqual([[0, 0, 1], [0, 0, -1], [1, 0, 0]])
+  })
+
+  it('fills a width, so many abreast at each place, each with an address of its own that stays', () => {
+    const straight = path([0, 0, 20, 0])
+    const frames = framesOfTrail([straight], { ...base, spacing: 5, sides: 'across', abreast: 4, off: 3 }, 1, level)
+    expect(frames.count).toBe(20)
+    for (let k = 0; k < 20; k++) expect([frames.place[3 * k], frames.place[3 * k + 2]]).toEqual([5 * Math.floor(k / 4), expect.closeTo(-3 + 2 * (k % 4), 9)])
+    const address = ({ low, high }: typeof frames, k: number) => `${high[k]}:${low[k]}`
+    const all = new Set(Array.from({ length: 20 }, (_, k) => address(frames, k)))
+    expect(all.size).toBe(20)
+    const longer = framesOfTrail([path([0, 0, 40, 0])], { ...base, spacing: 5, sides: 'across', abreast: 4, off: 3 }, 1, level)
+    for (let k = 0; k < 20; k++) expect(address(longer, k)).toBe(address(frames, k))
+    const one = framesOfTrail([straight], { ...base, spacing: 5, sides: 'across', abreast: 1, off: 3 }, 1, level)
+    expect([one.count, one.place[2]]).toEqual([5, 0])
   })
 
   it('has heights of its own, straight from one end to the other over all dips, level all round where it is closed', () => {

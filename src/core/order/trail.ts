@@ -1,5 +1,5 @@
 import { distinctWords } from '../identity.ts'
-import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
+import { CHANNEL, draw, drawKeyOf, drawSalt, mix } from '../math/random.ts'
 import { multiply } from '../math/quaternion.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Outline } from '../meadow.ts'
@@ -21,7 +21,9 @@ export interface Trail {
   /** Which share of each line they lie along, 0…1. */
   readonly from: number
   readonly to: number
-  readonly sides: 'on' | 'left' | 'right' | 'both' | 'turns'
+  readonly sides: 'on' | 'left' | 'right' | 'both' | 'turns' | 'across'
+  /** How many stand beside each other at each place where they fill a width. */
+  readonly abreast: number
   /** How far to the sides, m. */
   readonly off: number
   /** Which way the front of its members looks. */
@@ -68,9 +70,16 @@ export function countOfTrail(outlines: readonly Outline[], trail: Trail): number
   return linesOf(outlines).reduce((sum, { along, closed }) => sum + membersOf(placesAlong(along.length, closed, trail), closed, trail), 0)
 }
 
-function membersOf({ count }: Places, closed: boolean, { between, sides, from, to }: Trail): number {
+function membersOf({ count }: Places, closed: boolean, trail: Trail): number {
+  const { between, from, to } = trail
   const round = closed && Math.min(from, to) === 0 && Math.max(from, to) === 1
-  return Math.max(0, between && !round ? count - 1 : count) * (sides === 'both' ? 2 : 1)
+  return Math.max(0, between && !round ? count - 1 : count) * sidesOf(trail).length
+}
+
+/** Where members stand at each place: on which side, or which of those abreast. */
+function sidesOf({ sides, abreast }: Trail): readonly number[] {
+  if (sides === 'both') return [1, -1]
+  return sides === 'across' ? Array.from({ length: Math.max(1, abreast) }, (_, j) => (abreast > 1 ? 1 - (2 * j) / (abreast - 1) : 0)) : [0]
 }
 
 function linesOf(outlines: readonly Outline[]): { readonly along: AlongLine; readonly closed: boolean; readonly name: string }[] {
@@ -92,16 +101,16 @@ export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: 
   for (const [line, { along, closed }] of lines.entries()) {
     const high = highs[line]
     const places = placesAlong(along.length, closed, trail)
-    const sides = trail.sides === 'both' ? [1, -1] : [0]
+    const sides = sidesOf(trail)
     const ownHeight = straightHeight(along, closed, heightAt)
     const onGround = ({ x, z, height }: OnTrail) => height + trail.land * (heightAt(x, z) - height)
     const many = membersOf(places, closed, trail) / sides.length
     for (let k = 0; k < many; k++)
-      for (const side of sides) {
-        const low = 2 * k + (side < 0 ? 1 : 0)
-        const place = (at: number) => placeOf(along, closed, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + (side < 0 ? 1 : 0), high), ownHeight)
-        frames.low[n] = low
-        frames.high[n] = high
+      for (const [j, side] of sides.entries()) {
+        const [bit, own] = trail.sides === 'across' ? [0, mix(high + j)] : [side < 0 ? 1 : 0, high]
+        const place = (at: number) => placeOf(along, closed, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + bit, own), ownHeight)
+        frames.low[n] = 2 * k + bit
+        frames.high[n] = own
         setInRun(frames, n, k, many, many > 1 ? k / (many - 1) : 0)
         if (trail.between) reachBetween(frames, n, place(k), place(k + 1), trail.facing, onGround)
         else {
@@ -120,6 +129,7 @@ const SIDES: Readonly<Record<Trail['sides'], (k: number, side: number) => number
   left: () => 1,
   right: () => -1,
   both: (_k, side) => side,
+  across: (_k, side) => side,
   turns: (k) => (k % 2 === 0 ? 1 : -1),
 }
 

@@ -52,6 +52,11 @@ describe('a row', () => {
     for (const { id, x, y, z } of byRun) for (const [got, wanted] of [[x, byStep.get(id)?.x], [y, byStep.get(id)?.y], [z, byStep.get(id)?.z]]) expect(got).toBeCloseTo(wanted as number, 3)
   })
 
+  it('stands about its base where its middle is to be there', () => {
+    const rows = grow(pattern('row', { centred: true, directions: '2', count1: 5, east1: 2, count2: 4, south2: 3 }))
+    for (const [key, by, wanted] of [['x', 10, 4], ['z', -5, 4.5]] as const) for (const sign of [-1, 1]) expect(sign * Math.max(...rows.map((row) => sign * (row[key] - by)))).toBeCloseTo(sign * wanted, 4)
+  })
+
   it('has as many as fit into a length, and keeps them where it is told otherwise', () => {
     const params = { given: 'fit', fit1: 12, east1: 0.9 }
     const rows = grow(pattern('row', params))

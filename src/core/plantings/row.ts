@@ -1,5 +1,6 @@
 import type { ParamValue, Phrase, ValuesOf } from '../kinds.ts'
-import { angle, choice, length, number, phrase } from '../kinds.ts'
+import { angle, choice, flag, length, number, phrase } from '../kinds.ts'
+import type { Frames } from '../order/frames.ts'
 import { framesOf } from '../order/frames.ts'
 import type { Direction } from '../order/row.ts'
 import { framesOfRow, outgrown } from '../order/row.ts'
@@ -30,6 +31,7 @@ const ROW_PARAMS = {
   directions: choice('1', [{ value: '1', label: 'one direction' }, { value: '2', label: 'two directions' }, { value: '3', label: 'three directions' }], { fold, label: 'In', help: 'A row, rows beside each other, or a box of rows.' }),
   given: choice('step', [{ value: 'step', label: 'from each to the next' }, { value: 'run', label: 'from the first to the last' }, { value: 'fit', label: 'from each to the next, as many as fit' }], { fold, label: 'Numbers are', help: 'Whether the numbers below are those of a step, or of the whole run; and whether a length says how many there are.' }),
   fit1: length(12, { fold, label: 'Length to fill', help: 'As many as fit into it, the first at its beginning.', max: 100000, step: 0.5, shownWhen: { param: 'given', is: ['fit'] } }),
+  centred: flag(false, { fold, label: 'Its middle on its base', help: 'All of it stands about its base, not from there on.' }),
   ...directionParams('1', 'Members', 9, 1, ['1', '2', '3']),
   ...directionParams('2', 'Rows', 3, 0, ['2', '3']),
   ...directionParams('3', 'Layers', 2, 0, ['3']),
@@ -104,6 +106,22 @@ function problemOf(p: RowValues): string | null {
   return null
 }
 
+/** The frames of a row as it is set. */
+function rowOf(p: RowValues): Frames {
+  const frames = framesOfRow(directionsOf(p) ?? [])
+  if (!p.centred) return frames
+  const { place, count } = frames
+  for (let c = 0; c < 3; c++) {
+    let [low, high] = [Infinity, -Infinity]
+    for (let k = 0; k < count; k++) {
+      low = Math.min(low, place[3 * k + c])
+      high = Math.max(high, place[3 * k + c])
+    }
+    for (let k = 0; k < count; k++) place[3 * k + c] -= (low + high) / 2
+  }
+  return frames
+}
+
 /** Things in a row, in rows, or in a box of rows, each a step from the one before. */
 export const row = definePlanting({
   kind: 'row',
@@ -128,5 +146,5 @@ export const row = definePlanting({
   alongWith: (values, param, value) => (param === 'given' ? (toldAs(values, value as RowValues['given']) ?? {}) : {}),
   atFirst: (spacing) => ({ east1: spacing, south2: -spacing, up3: spacing }),
   prepare: (planting, values, context, options) =>
-    prepareInOrder('row 1', planting, values, context, options, [{ frames: onBase(planting, () => (problemOf(values) ? framesOf(0) : framesOfRow(directionsOf(values) ?? [])), context) }]),
+    prepareInOrder('row 1', planting, values, context, options, [{ frames: onBase(planting, () => (problemOf(values) ? framesOf(0) : rowOf(values)), context) }]),
 })

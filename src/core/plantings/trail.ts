@@ -17,8 +17,9 @@ const TRAIL_PARAMS = {
   count: number('count', 9, { fold, label: 'Members', help: 'How many stand along each line, at both ends too.', min: 1, max: 400000, step: 1, shownWhen: { param: 'by', is: ['count'] } }),
   from: share(0, { fold, label: 'From', help: 'Where along each line the first one stands.', step: 0.01 }),
   to: share(1, { fold, label: 'To', help: 'Where along each line they end.', step: 0.01 }),
-  sides: choice('on', [{ value: 'on', label: 'on the line' }, { value: 'left', label: 'on its left' }, { value: 'right', label: 'on its right' }, { value: 'both', label: 'on both sides' }, { value: 'turns', label: 'left and right by turns' }], { fold, label: 'Sides', help: 'Seen along the line, from where it was begun.' }),
-  off: length(2, { fold, label: 'Beside the line by', help: 'How far from the line they stand.', max: 1000, step: 0.1, shownWhen: { param: 'sides', is: ['left', 'right', 'both', 'turns'] } }),
+  sides: choice('on', [{ value: 'on', label: 'on the line' }, { value: 'left', label: 'on its left' }, { value: 'right', label: 'on its right' }, { value: 'both', label: 'on both sides' }, { value: 'turns', label: 'left and right by turns' }, { value: 'across', label: 'abreast, over a width' }], { fold, label: 'Sides', help: 'Seen along the line, from where it was begun.' }),
+  off: length(2, { fold, label: 'Beside the line by', help: 'How far from the line they stand.', max: 1000, step: 0.1, shownWhen: { param: 'sides', is: ['left', 'right', 'both', 'turns', 'across'] } }),
+  abreast: number('count', 5, { fold, label: 'Abreast', help: 'How many stand beside each other at each place, from one side to the other.', min: 1, max: 1000, step: 1, shownWhen: { param: 'sides', is: ['across'] } }),
   uneven: share(0, { fold, label: 'Uneven by', help: 'How far each comes to stand from its place along the line, in shares of the spacing.', step: 0.05 }),
   aside: length(0, { fold, label: 'Aside by up to', help: 'How far each comes to stand to either side of its place.', max: 1000, step: 0.05 }),
   between: choice('at', [{ value: 'at', label: 'at its places' }, { value: 'between', label: 'from each place to the next' }, { value: 'stretched', label: 'stretched from each place to the next' }], { fold, label: 'Each stands', help: 'At its place, or, like a rail, from one place to the next: as long as it is, or stretched to reach.' }),
@@ -47,7 +48,7 @@ export const trail = definePlanting({
   needs: ({ along }) => (along.length === 0 ? 'It lies along no path yet: draw one over the ground, or choose one under Where.' : null),
   problem: (values, { along }, outlines) => {
     const lines = outlines.filter(({ id }) => along.includes(id))
-    return tooMany(countOfTrail(lines, { ...values, between: values.between !== 'at' }))
+    return tooMany(countOfTrail(lines, { ...values, abreast: Math.round(values.abreast), between: values.between !== 'at' }))
   },
   atFirst: (spacing) => ({ spacing }),
   prepare(planting, values, context, options) {
@@ -56,7 +57,7 @@ export const trail = definePlanting({
     const between = values.between !== 'at'
     const { x0, x1, z0, z1 } = terrain.bounds
     const height = (x: number, z: number) => heightAt(terrain, Math.min(x1, Math.max(x0, x)), Math.min(z1, Math.max(z0, z)))
-    const settings = { ...values, count: Math.round(values.count), between }
+    const settings = { ...values, count: Math.round(values.count), abreast: Math.round(values.abreast), between }
     const made = tooMany(countOfTrail(lines, settings)) ? { ...framesOf(0), reach: new Float64Array(0) } : framesOfTrail(lines, settings, planting.seed >>> 0, height)
     // What reaches from place to place goes straight there, from heights that have come down already.
     const own = between ? { ...values, land: 0 } : values
