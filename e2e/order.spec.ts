@@ -167,8 +167,7 @@ test('a fence of posts and rails follows the ground along a path; an avenue stan
   const rails = await places(page, 'Driftwood')
   expect(rails.length).toBe(posts.length - 1)
   const [asset] = (await meadow(page)).assets.filter(({ name }) => name === 'Driftwood')
-  const xs = asset.base.filter((_, k) => k % 2 === 0)
-  const long = Math.max(...xs) - Math.min(...xs)
+  const [long] = asset.size
   for (const { x, y, z, turn, scale } of rails) {
     const half = new THREE.Vector3((long * scale[0]) / 2, 0, 0).applyQuaternion(new THREE.Quaternion(...turn))
     for (const sign of [-1, 1]) expect(worst([[x + sign * half.x, y + sign * half.y, z + sign * half.z]], posts)).toBeLessThan(5e-3)
