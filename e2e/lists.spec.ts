@@ -139,7 +139,7 @@ test('long lists draw what is seen of them, and one menu serves them all', async
   expect(await drawer.locator('.shelf-asset').count()).toBeLessThan(80)
   expect(page.workers().map((worker) => worker.url()).filter((url) => url.includes('studio-worker'))).toHaveLength(1)
   await toEnd()
-  await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('141')
+  await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('boulder 139')
   const picture = drawer.locator('.shelf-asset img')
   await expect(picture).toHaveCount(1)
   const seen = await picture.evaluate(async (image: HTMLImageElement) => {
