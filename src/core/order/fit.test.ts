@@ -50,6 +50,20 @@ describe('a row that things fit', () => {
   })
 })
 
+describe('a bent row that things nearly fit', () => {
+  it('is off as little to one side as to the other', () => {
+    const exact = things(framesOfRow([{ count: 8, step: { move: [1.5, 0.2, 0], axis: 'up', degrees: 15, factor: 1 } }]), [3, 40, -7], about(0))
+    // All but the first, which the row begins at, stand a little to the east.
+    const fit = fitRow(exact.map((one, k) => ({ ...one, place: [one.place[0] + (k === 0 ? 0 : 0.08), one.place[1], one.place[2]] })))
+    if (!fit) throw new Error('no row')
+    const frames = framesOfRow([{ count: 8, step: fit.step }])
+    const gaps = things(frames, fit.place, fit.turn).map(({ place }, k) => exact[fit.order[k]].place.map((value, c) => value + (c === 0 && fit.order[k] > 0 ? 0.08 : 0) - place[c]))
+    for (let c = 0; c < 3; c++) expect(gaps.reduce((sum, gap) => sum + gap[c], 0)).toBeCloseTo(0, 9)
+    expect(fit.off).toBeCloseTo(Math.max(...gaps.map((gap) => Math.hypot(...gap))), 9)
+    expect(fit.off).toBeLessThan(0.12)
+  })
+})
+
 describe('a ring that things fit', () => {
   it.each([
     ['whole', { count: 9, radius: 4, across: 4, start: 25, arc: 360, facing: 'out' as const }],
