@@ -29,6 +29,8 @@ describe('place in the run as a field', () => {
     const along = grow(pattern('row', params, { drivers: [driver('along-run', {}, { from: 0, to: 1 })] }))
     const numbered = grow(pattern('row', params, { drivers: [driver('number-in-run', {}, { from: 0, to: 4 })] }))
     expect([along.length, numbered.length]).toEqual([27, 27])
+    // Those that are left out change nothing of the others.
+    for (const { x, size } of grow(pattern('row', { ...params, leftOut: 0.5 }, { drivers: [driver('along-run', {}, { from: 0, to: 1 })] }))) expect(size).toBeCloseTo(0.5 + (1.5 * Math.round(x / 2)) / 8, 5)
     for (const { x, size } of along) expect(size).toBeCloseTo(0.5 + (1.5 * Math.round(x / 2)) / 8, 5)
     for (const { x, size } of numbered) expect(size).toBeCloseTo(0.5 + 1.5 * Math.min(1, Math.round(x / 2) / 4), 5)
   })
