@@ -149,6 +149,25 @@ const FIELD: readonly State[] = [
     },
   },
   {
+    name: 'a posy that lies open, and one of its parts gathered anew',
+    async open(page) {
+      await openDrawer(page, 'Nursery')
+      await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('tussock')
+      await page.getByRole('button', { name: 'Open Stones and tussocks and change its parts' }).click()
+      await page.getByRole('button', { name: 'Put it together' }).first().waitFor({ state: 'attached' })
+      await page.waitForTimeout(1500)
+      // Only its parts are chosen meanwhile.
+      await dragAcross(page)
+      await page.locator('.chosen-words').getByRole('button', { name: 'posy', exact: true }).click()
+    },
+    async close(page) {
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('Control+z')
+      await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('')
+    },
+  },
+  {
     name: 'a ring and what it stands on',
     async open(page) {
       await page.keyboard.press('a')

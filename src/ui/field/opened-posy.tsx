@@ -4,6 +4,21 @@ import { posiesWith } from '../../core/posy/posy.ts'
 import { Action } from '../parts/actions.tsx'
 import { useField, useFieldState } from './field-context.ts'
 
+/** The way to put an open posy together where there is no room for more over the picture. */
+export function OpenedWord() {
+  const { session } = useField()
+  const name = useFieldState(({ history: { meadow } }) => meadow.assets.find(({ id }) => id === meadow.opened?.asset)?.name ?? null)
+  if (name === null) return null
+  return (
+    <span className="row opened-word" role="status">
+      <em>{name}</em> is open
+      <button type="button" className="text-action" onClick={() => putTogether(session)}>
+        Put it together
+      </button>
+    </span>
+  )
+}
+
 /** While a posy is open: which one, who follows it, and the way to put it together. */
 export function OpenedPosy() {
   const { session } = useField()

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import type { GroundPoint } from '../../scene/landscape.ts'
 import { useField, useFieldState, useOpen } from './field-context.ts'
+import { OpenedWord } from './opened-posy.tsx'
 
 /** The foot of the field: what is under the pointer, how many there are, how long growing took. */
 export function StatusLine() {
@@ -55,6 +56,7 @@ export function StatusLine() {
           </span>
         )
       )}
+      <OpenedWord />
       <TooSmall />
       <span className="tabular" data-testid="total">
         {count.toLocaleString('en')} instances
