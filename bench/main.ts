@@ -10,6 +10,7 @@ import { makeDemo } from '../src/demo/demo-meadow.ts'
 import { measureEdits } from './edits.ts'
 import { measureFiles } from './files.ts'
 import { measureHand } from './hand.ts'
+import { measureOrder } from './order.ts'
 import { measureMesh } from './mesh.ts'
 import { makeRealMeadow } from './real.ts'
 import { measureWhere } from './where.ts'
@@ -150,6 +151,7 @@ say(`all over ${mesh.triangles.toLocaleString('en')} triangles, finished instanc
 say(`  MeshSurfaceSampler, bare points that keep no distance ${Math.round(mesh.sampler).toLocaleString('en')}: even ${mesh.evenVsSampler.toFixed(2)} × (the first time ${mesh.firstVsSampler.toFixed(2)} ×), at random ${mesh.randomVsSampler.toFixed(2)} ×`)
 if (!json) await measureEdits(say)
 if (!json) await measureHand(say)
+if (!json) measureOrder(say)
 if (!json) await measureWhere(say, terrain, heights)
 if (!json) await measureFiles(say)
 if (json)
