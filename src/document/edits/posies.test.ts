@@ -147,6 +147,10 @@ describe('an opened posy', () => {
     expect(d.editor.meadow().hands.length).toBe(1)
     d.editor.edit('Remove the planting', (draft) => void draft.plantings.pop())
     expect(d.editor.meadow().opened).toBeNull()
+    // Nor does one stay open that is taken off the shelf.
+    openPosy(d.editor, d.posy(outer), { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }, null, hill)
+    d.editor.edit('Remove an asset', (draft) => void (draft.assets = draft.assets.filter(({ id }) => id !== outer)))
+    expect(d.editor.meadow().opened).toBeNull()
   })
 
   it('cannot become a part of itself, nor lie too deep', () => {

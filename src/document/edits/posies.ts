@@ -163,12 +163,12 @@ const OTHERWISE = 1e-6
  * where what they are made of has changed. Of an open posy the last part stays: it would be none any more.
  */
 export function followChange(before: Meadow, draft: Meadow, now: Meadow, heightAt: HeightAt): void {
-  if (now.opened && !now.plantings.some(({ id }) => id === now.opened?.planting)) draft.opened = null
-  else if (now.opened && (now.hands !== before.hands || now.opened !== before.opened || now.meshes !== before.meshes)) {
-    const { asset } = now.opened
-    const at = now.assets.findIndex(({ id }) => id === asset)
-    const parts = partsThatStand(now, now.opened, heightAt)
-    if (at >= 0 && parts.length > 0 && differ(now.assets[at].parts, parts)) draft.assets[at] = { ...now.assets[at], parts }
+  const { opened } = now
+  if (opened && !(now.plantings.some(({ id }) => id === opened.planting) && now.assets.some(({ id }) => id === opened.asset))) draft.opened = null
+  else if (opened && (now.hands !== before.hands || opened !== before.opened || now.meshes !== before.meshes)) {
+    const at = now.assets.findIndex(({ id }) => id === opened.asset)
+    const parts = partsThatStand(now, opened, heightAt)
+    if (parts.length > 0 && differ(now.assets[at].parts, parts)) draft.assets[at] = { ...now.assets[at], parts }
   }
 }
 
