@@ -133,3 +133,22 @@ describe('a ring', () => {
     }
   })
 })
+
+describe('a spiral', () => {
+  it('lies on the helix that its step winds: as far from its axis, as high and as far turned as that says', () => {
+    const [radius, degrees, rise, count] = [2.4, 17, 0.19, 200]
+    const angle = (degrees * Math.PI) / 180
+    // From one place of a circle to the next: the front looks along it, the axis lies to the west of the first.
+    const chord = 2 * radius * Math.sin(angle / 2)
+    const frames = framesOfRow([{ count, step: { move: [-chord * Math.sin(angle / 2), rise, chord * Math.cos(angle / 2)], axis: 'up', degrees, factor: 1 } }])
+    for (let k = 0; k < count; k++) {
+      const [x, y, z] = frames.place.subarray(3 * k, 3 * k + 3)
+      // About the axis at (−radius, 0): clockwise seen from above, from the east over the south.
+      const wanted = [-radius + radius * Math.cos(k * angle), k * rise, radius * Math.sin(k * angle)]
+      expect(Math.hypot(x - wanted[0], y - wanted[1], z - wanted[2])).toBeLessThan(1e-9)
+      const front = new THREE.Vector3(0, 0, 1).applyQuaternion(new THREE.Quaternion(...frames.turn.subarray(4 * k, 4 * k + 4)))
+      const tangent = new THREE.Vector3(-Math.sin(k * angle), 0, Math.cos(k * angle))
+      expect((front.angleTo(tangent) * 180) / Math.PI).toBeLessThan(1e-5)
+    }
+  })
+})

@@ -64,6 +64,16 @@ describe('a trail', () => {
     expect([looks('ahead', path([0, 0, 0, 10])), looks('ahead', path([0, 0, 0, -10])), looks('left', path([0, 0, 0, 10]))]).toEqual([[0, 0, 1], [0, 0, -1], [1, 0, 0]])
   })
 
+  it('takes a path of one point, or of points that fall together, for what it is', () => {
+    for (const line of [[4, 5], [4, 5, 4, 5, 4, 5]])
+      for (const trail of [base, { ...base, by: 'count' as const }, { ...base, fit: true }, { ...base, between: true }]) {
+        const frames = framesOfTrail([path(line)], trail, 1, level)
+        for (const [x, , z] of places(frames)) expect([x, z]).toEqual([4, 5])
+        expect([...frames.turn].every(Number.isFinite)).toBe(true)
+      }
+    expect(places(framesOfTrail([path([0, 0, 10, 0, 10, 0, 10, 10, 30, 10, 30, 10])], base, 1, level))).toEqual(places(framesOfTrail([bent], base, 1, level)))
+  })
+
   it('fills a width, so many abreast at each place, each with an address of its own that stays', () => {
     const straight = path([0, 0, 20, 0])
     const frames = framesOfTrail([straight], { ...base, spacing: 5, sides: 'across', abreast: 4, off: 3 }, 1, level)
