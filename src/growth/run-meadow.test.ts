@@ -6,6 +6,7 @@ import { makeDemo } from '../demo/demo-meadow.ts'
 import { bytesToHeights, hashBytes, heightsToBytes } from '../document/blobs.ts'
 import { newMeadow } from '../document/new-planting.ts'
 import { HANDOFF_FORMS } from '../formats/handoff-forms.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
 import { createInlinePool } from '../runner/inline-pool.ts'
 import { createNodePool } from '../runner/node-pool.ts'
 import type { Pool } from '../runner/pool.ts'
@@ -15,8 +16,8 @@ import { runMeadow } from './run-meadow.ts'
 import { inTileOrder } from './tile-order.ts'
 
 const demo = await makeDemo()
-// Rooms against rooms, a neighbour asked for, a mesh grown on: a part of the demo that has all of it.
-const WANTED = new Set(['pines', 'shrubs', 'samphire', 'barnacles'])
+// Rooms against rooms, a neighbour asked for, a mesh grown on, every kind of planting, posies of posies: a part of the demo that has all of it.
+const WANTED = new Set(['pines', 'shrubs', 'samphire', 'barnacles', 'shells', 'drift', 'tussocks', 'planks', 'walk-rails', 'quay', 'fish-trap', 'plank-barnacles', 'lanterns'])
 const meadow: Meadow = { ...demo.meadow, plantings: demo.meadow.plantings.filter(({ id }) => WANTED.has(id)) }
 const now = () => performance.now()
 
@@ -38,6 +39,7 @@ function bytesOf(plantings: readonly GrownPlanting[]): string {
 
 describe('a whole meadow, grown without a page', () => {
   it('hands off the same bytes in every form, from one worker or two, inline or in threads, wherever growing begins', async () => {
+    expect(new Set(meadow.plantings.map(({ kind }) => kind))).toEqual(new Set(PLANTINGS.all.map(({ kind }) => kind)))
     const first = await grownBy(createInlinePool(1))
     expect(first.map(({ id }) => id)).toEqual(meadow.plantings.map(({ id }) => id))
     for (const { blocks, state } of first) {
