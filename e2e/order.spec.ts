@@ -66,8 +66,8 @@ test('seven hooks in a ring on the end face of a drum that is turned and sized; 
     const out = rows.map(({ x, y, z }) => new THREE.Vector3(x, y, z).sub(centre))
     // On the face, as far from its middle as was said (more where the drum has become larger), 360/7° apart.
     for (const one of out) {
-      expect(Math.abs(one.dot(normal))).toBeLessThan(1e-4)
-      expect(Math.abs(one.length() - 0.9 * larger)).toBeLessThan(1e-4)
+      expect(Math.abs(one.dot(normal))).toBeLessThan(1e-5)
+      expect(Math.abs(one.length() - 0.9 * larger)).toBeLessThan(1e-5)
     }
     const [first] = out
     const side = new THREE.Vector3().crossVectors(normal, first).normalize()
@@ -86,7 +86,7 @@ test('seven hooks in a ring on the end face of a drum that is turned and sized; 
   await settled(page)
   const after = await compare(2)
   // In the drum's own frame they are where they were.
-  for (const at of before) expect(Math.min(...after.map((one) => near(one, at)))).toBeLessThan(1e-4)
+  for (const at of before) expect(Math.min(...after.map((one) => near(one, at)))).toBeLessThan(1e-5)
   // Without the drum they stay where they are.
   const there = await places(page, 'Barnacles')
   await openDrawer(page, 'Ground')
