@@ -2,9 +2,9 @@ import { NodeIO } from '@gltf-transform/core'
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions'
 import { test } from '@playwright/test'
 import * as THREE from 'three'
-import { expect, handOff, openDrawer, openFold, settled, type } from './field.ts'
+import { expect, handOff, openDemo, openDrawer, openFold, settled, type } from './field.ts'
 import { giveFile, places, standBlock, startSmall } from './small-ground.ts'
-import { meadow, past, plantByHand } from './by-hand.ts'
+import { meadow, past, plantByHand, seen, snapTo } from './by-hand.ts'
 
 /** What perches on a mesh, and a model that is changed everywhere at once. */
 
@@ -83,4 +83,32 @@ test('a model that is changed is changed in all that stands of it, in one step',
   await page.keyboard.press('Control+z')
   await settled(page)
   expect((await meadow(page)).assets.find(({ id }) => id === before.id)).toEqual(before)
+})
+
+test('a ring stands on the wall of what others keep out of', async ({ page }) => {
+  await openDemo(page)
+  await settled(page)
+  await page.evaluate(() => window.waywardMeadow!.landscape.flyTo({ position: [3, 3.6, 20], target: [15, 2, 14] }))
+  await page.waitForTimeout(1500)
+  await plantByHand(page, /^In a ring/, /^Lantern/)
+  await snapTo(page, 'Centres of faces')
+  const hut = (await meadow(page)).meshes.find(({ id }) => id === 'hut')!
+  // The middle of the front with the door, which looks to the south of the hut.
+  const front = new THREE.Vector3(1.4, 2, 2.07).applyEuler(new THREE.Euler(0, hut.turn[1] * THREE.MathUtils.DEG2RAD, 0)).add(new THREE.Vector3(...hut.position))
+  const at = await seen(page, front.x, front.z, front.y)
+  await page.mouse.move(...at)
+  await expect(page.getByRole('status').filter({ hasText: 'of Fishers’ hut' })).toHaveCount(1)
+  await page.mouse.click(...at)
+  await expect.poll(async () => (await past(page)).at(-1)).toBe('Stand it elsewhere')
+  await page.keyboard.press('Escape')
+  await openFold(page, 'Lantern', 'How many')
+  await type(page, page.locator('.folds').getByRole('spinbutton', { name: 'Radius', exact: true }), '0.7')
+  await openFold(page, 'Lantern', 'How it stands')
+  await type(page, page.locator('.folds').getByRole('spinbutton', { name: 'Down to the ground', exact: true }), '0')
+  await settled(page)
+  const ring = (await meadow(page)).plantings.at(-1)!
+  expect([ring.base?.host, ring.habitat.map(({ on }) => on)]).toEqual(['hut', [false]])
+  const rows = await places(page, 'Lantern')
+  expect(rows.length).toBe(9)
+  for (const { x, y, z } of rows) expect(new THREE.Vector3(x, y, z).distanceTo(front)).toBeLessThan(1.2)
 })

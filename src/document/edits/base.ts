@@ -16,9 +16,19 @@ export function baseAt(host: string, frame: GroundFrame, place: Vector, turn: Qu
   return { host, place: [x, y, z], turn: [a, b, c, d], size: frame.size }
 }
 
-/** Stands a pattern on another base. */
+/** Stands a pattern on another base; what it stands on it need not keep out of. */
 export function setBase(editor: Editor, planting: string, base: PatternBase, name = 'Stand it elsewhere', gesture?: string): boolean {
-  return changeOne(editor, 'plantings', planting, name, (one) => void (one.base = { ...base, place: [...base.place], turn: [...base.turn] }), gesture)
+  return changeOne(
+    editor,
+    'plantings',
+    planting,
+    name,
+    (one) => {
+      one.base = { ...base, place: [...base.place], turn: [...base.turn] }
+      for (const use of one.habitat) if (use.kind === 'obstacle' && use.params.mesh === base.host) use.on = false
+    },
+    gesture,
+  )
 }
 
 /** How far a base is turned about its own up, degrees with the clock seen from above, and without that turn. */

@@ -9,6 +9,7 @@ import { defineTool, openOf, setToolValue, stepOfKey } from '../define.ts'
 import { createSnapper } from '../snap/snapper.ts'
 import { terrainHeight } from '../choose/acts.ts'
 import { mostOf } from '../of-mix.ts'
+import { groundsSeen } from '../eyes.ts'
 import { putBase, putThings, setPeg } from './put.ts'
 import { rowBetween } from './row-between.ts'
 import type { Look } from './stand.ts'
@@ -87,7 +88,9 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   /** Where a row begins. */
   let anchor: Seen | null = null
 
-  const grounds = () => [...new Set([...(openOf(desk)?.grounds ?? []), TERRAIN_ID, ...session.meadow().meshes.filter(({ role }) => role === 'ground').map(({ id }) => id)])]
+  // A pattern stands on anything that is seen, and pegs are set to it; things come to stand on grounds.
+  const grounds = () => (NO_THINGS.includes(values().manner) ? groundsSeen(session.meadow()) : groundsToStandOn())
+  const groundsToStandOn = () => [...new Set([...(openOf(desk)?.grounds ?? []), TERRAIN_ID, ...session.meadow().meshes.filter(({ role }) => role === 'ground').map(({ id }) => id)])]
   const assetNow = (): Asset | undefined => session.meadow().assets.find(({ id }) => id === values().asset)
   const standAt = (at: Seen, own: Look): Stand => standOf(values(), at, own)
 
