@@ -34,6 +34,13 @@ export type PlaceValues = ValuesOf<typeof PARAMS>
 /** What is set by a click and is no thing. */
 const NO_THINGS: readonly PlaceValues['manner'][] = ['peg', 'base']
 
+/** What is aimed at: a pattern stands on anything that is seen, and pegs are set to it; things come to stand on grounds. */
+function groundsFor(desk: Desk, manner: PlaceValues['manner']): string[] {
+  const meadow = desk.session.meadow()
+  if (NO_THINGS.includes(manner)) return groundsSeen(meadow)
+  return [...new Set([...(openOf(desk)?.grounds ?? []), TERRAIN_ID, ...meadow.meshes.filter(({ role }) => role === 'ground').map(({ id }) => id)])]
+}
+
 export const place = defineTool({
   kind: 'place',
   label: 'Place',
@@ -88,9 +95,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   /** Where a row begins. */
   let anchor: Seen | null = null
 
-  // A pattern stands on anything that is seen, and pegs are set to it; things come to stand on grounds.
-  const grounds = () => (NO_THINGS.includes(values().manner) ? groundsSeen(session.meadow()) : groundsToStandOn())
-  const groundsToStandOn = () => [...new Set([...(openOf(desk)?.grounds ?? []), TERRAIN_ID, ...session.meadow().meshes.filter(({ role }) => role === 'ground').map(({ id }) => id)])]
+  const grounds = () => groundsFor(desk, values().manner)
   const assetNow = (): Asset | undefined => session.meadow().assets.find(({ id }) => id === values().asset)
   const standAt = (at: Seen, own: Look): Stand => standOf(values(), at, own)
 
