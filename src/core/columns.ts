@@ -23,6 +23,9 @@ export interface Block {
   readonly asset: Uint16Array<ArrayBuffer>
 }
 
+/** The tint that leaves an instance as its asset is. */
+export const UNTINTED = 0xffffffff
+
 const BYTES_PER_INSTANCE = 5 * 4 + 10 * 4 + 2
 
 /** Bytes of a block of `count` instances. */

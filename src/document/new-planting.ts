@@ -22,6 +22,11 @@ export const PLANTING_COLOURS = [
   '#7d7f2b',
 ] as const
 
+/** The mark of the next planting of a meadow. */
+export function nextColour({ plantings }: Pick<Meadow, 'plantings'>): string {
+  return PLANTING_COLOURS[plantings.length % PLANTING_COLOURS.length]
+}
+
 /** A name for a new thing that no other has. */
 export function newId(): string {
   return crypto.randomUUID()

@@ -1,5 +1,4 @@
-import { concatBytes, joinGlb } from './glb.ts'
-import { addColumn, addMesh, addTexture, addTo, FLOAT, startGlb, UNSIGNED_BYTE, UNSIGNED_INT } from './glb-builder.ts'
+import { addColumn, addMesh, addTexture, addTo, endGlb, FLOAT, startGlb, UNSIGNED_BYTE, UNSIGNED_INT } from './glb-builder.ts'
 
 /** A vertex-coloured part of an asset made by code. */
 export interface BuiltPart {
@@ -46,10 +45,5 @@ export function buildAssetGlb(name: string, parts: readonly BuiltPart[]): Uint8A
   }))
   const mesh = addMesh(b, { name, primitives })
   const node = addTo(b, 'nodes', { name, mesh })
-  b.json.scenes = [{ nodes: [node] }]
-  b.json.scene = 0
-  b.json.buffers = [{ byteLength: b.binLength }]
-  const pieces = joinGlb([new TextEncoder().encode(JSON.stringify(b.json))], b.bin)
-  if (!pieces) throw new RangeError('buildAssetGlb: over 4 GiB')
-  return concatBytes(pieces)
+  return endGlb(b, [node], 'buildAssetGlb')
 }

@@ -1,5 +1,5 @@
 import type { GltfAccessor, GltfJson } from './glb.ts'
-import { splitGlb } from './glb.ts'
+import { concatBytes, joinGlb, splitGlb } from './glb.ts'
 
 export const FLOAT = 5126
 export const UNSIGNED_INT = 5125
@@ -190,4 +190,14 @@ export function useExtensions(b: GlbBuilder, used: readonly string[], required: 
   if (used.length) b.json.extensionsUsed = [...new Set([...(b.json.extensionsUsed ?? []), ...used])].sort()
   if (required.length)
     b.json.extensionsRequired = [...new Set([...(b.json.extensionsRequired ?? []), ...required])].sort()
+}
+
+/** Ends a GLB whose scene is of these nodes; `who` says whose it was when it would be over 4 GiB: RangeError. */
+export function endGlb(b: GlbBuilder, nodes: number[], who: string): Uint8Array<ArrayBuffer> {
+  b.json.scenes = [{ nodes }]
+  b.json.scene = 0
+  b.json.buffers = [{ byteLength: b.binLength }]
+  const pieces = joinGlb([new TextEncoder().encode(JSON.stringify(b.json))], b.bin)
+  if (!pieces) throw new RangeError(`${who}: over 4 GiB`)
+  return concatBytes(pieces)
 }

@@ -1,4 +1,5 @@
 import type { Block } from '../core/columns.ts'
+import { UNTINTED } from '../core/columns.ts'
 import { createTerrain } from '../core/grounds/terrain.ts'
 import { turnMatrix } from '../core/grounds/solid.ts'
 import type { ValuesOf } from '../core/kinds.ts'
@@ -41,8 +42,6 @@ interface Gathered {
   /** 0xRRGGBBAA; null when none of them is tinted. */
   readonly tint: Uint32Array<ArrayBuffer> | null
 }
-
-const UNTINTED = 0xffffffff
 
 function gather(input: HandoffInput): Gathered[] {
   const all: Gathered[] = []

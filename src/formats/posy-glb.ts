@@ -1,6 +1,5 @@
 import type { Leaf } from '../core/posy/posy.ts'
-import { concatBytes, joinGlb } from './glb.ts'
-import { addTo, mergeAsset, startGlb } from './glb-builder.ts'
+import { addTo, endGlb, mergeAsset, startGlb } from './glb-builder.ts'
 
 /**
  * A posy as a GLB: each of its models once, and a node for each place where it stands. `glbOf` gives the GLB of a blob.
@@ -16,10 +15,5 @@ export async function posyGlb(leaves: readonly Leaf[], blobOf: (leaf: Leaf) => s
     meshes.set(blob, mesh)
     nodes.push(addTo(b, 'nodes', { name: leaf.asset.name, mesh, translation: [...leaf.place], rotation: [...leaf.turn], scale: [...leaf.size] }))
   }
-  b.json.scenes = [{ nodes }]
-  b.json.scene = 0
-  b.json.buffers = [{ byteLength: b.binLength }]
-  const pieces = joinGlb([new TextEncoder().encode(JSON.stringify(b.json))], b.bin)
-  if (!pieces) throw new RangeError('posyGlb: over 4 GiB')
-  return concatBytes(pieces)
+  return endGlb(b, nodes, 'posyGlb')
 }

@@ -1,12 +1,11 @@
 import type { Block } from '../core/columns.ts'
 import { groundOfTile } from '../core/grow.ts'
 import { TERRAIN_ID } from '../core/grounds/ground.ts'
-import type { Rect, Terrain } from '../core/grounds/terrain.ts'
+import type { HeightAt, Rect, Terrain } from '../core/grounds/terrain.ts'
 import { heightOf } from '../core/grounds/terrain.ts'
 import type { Meadow } from '../core/meadow.ts'
 import type { LeavesByNumber } from '../core/posy/apart.ts'
 import { leavesByNumber, takenApart } from '../core/posy/apart.ts'
-import type { HeightAt } from '../core/posy/posy.ts'
 import { GHOST } from './ghost.ts'
 import type { InstancePicture } from './instance-picture.ts'
 

@@ -1,5 +1,5 @@
 import type { Block } from '../core/columns.ts'
-import { blockOf } from '../core/columns.ts'
+import { blockOf, UNTINTED } from '../core/columns.ts'
 import type { Rect } from '../core/grounds/terrain.ts'
 import type { Ghost } from '../state/field-tool.ts'
 
@@ -14,7 +14,7 @@ export function ghostBlock(ghost: readonly Ghost[]): Block | null {
   const block = blockOf(rows.length)
   rows.forEach(({ asset, stand: { place, turn, size } }, k) => {
     block.asset[k] = asset
-    block.tint[k] = 0xffffffff
+    block.tint[k] = UNTINTED
     block.position.set(place, 3 * k)
     block.rotation.set(turn, 4 * k)
     block.scale.set(size, 3 * k)

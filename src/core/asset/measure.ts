@@ -35,9 +35,14 @@ export function measureAsset(positions: readonly ArrayLike<number>[]): AssetMeas
   if (!(high[0] >= low[0])) throw new RangeError('measureAsset: no positions')
   const size: [number, number, number] = [high[0] - low[0], high[1] - low[1], high[2] - low[2]]
   const base = convexBase(positions, low[1] + Math.max(BASE_SHARE * size[1], 0.001))
+  return { size, base, room: roomOf(base, reach) }
+}
+
+/** The room that something wants, m: by the corners of its base, x z pairs, and the square of its farthest reach in plan. */
+export function roomOf(base: readonly number[], reach: number): number {
   let foot = 0
   for (let i = 0; i < base.length; i += 2) foot = Math.max(foot, base[i] * base[i] + base[i + 1] * base[i + 1])
-  return { size, base, room: Math.max(Math.sqrt(foot), CROWN_ROOM * Math.sqrt(reach)) }
+  return Math.max(Math.sqrt(foot), CROWN_ROOM * Math.sqrt(reach))
 }
 
 /** The extreme ones of places x y z below a height in eight directions, x z pairs: corners of their convex hull, in order. */

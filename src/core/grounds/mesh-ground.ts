@@ -6,13 +6,12 @@ import { areaOfSolid, missedByThrow, sourceOnSolid, wayOnSolid } from '../stages
 import type { SpreadGround } from '../stages/plot.ts'
 import { thingsOf } from '../things/define.ts'
 import { MESH } from '../things/mesh.ts'
-import type { Sight } from './ground.ts'
 import type { GroundKind } from './kind.ts'
 import { seatOnSolid } from './mesh-seat.ts'
 import { writeCross } from './mesh-shape.ts'
 import { ownFooting } from './own-footing.ts'
 import type { Solid } from './solid.ts'
-import { faceNormal, toOwn, toWorld } from './solid.ts'
+import { firstHit, toOwn, toWorld } from './solid.ts'
 
 /** Candidates for each that an exact count wants: conditions and rooms are not looked at beforehand. */
 const SPARE = 3
@@ -56,22 +55,6 @@ function coverWithin(solid: Solid, { x, y, z, weight, count }: Sites): void {
     toOwn(solid, x[i], y[i], z[i], own)
     if (solid.tree().inside(own[0], own[1], own[2])) weight[i] = 0
   }
-}
-
-function firstHit(solid: Solid, { origin: [x, y, z], direction: [dx, dy, dz], reach }: Sight): ReturnType<SpreadGround['pick']> {
-  const from = new Float64Array(3)
-  const ahead = new Float64Array(3)
-  toOwn(solid, x, y, z, from)
-  toOwn(solid, x + dx, y + dy, z + dz, ahead)
-  const own = ahead.map((value, c) => value - from[c])
-  const length = Math.sqrt(own[0] * own[0] + own[1] * own[1] + own[2] * own[2])
-  const tree = solid.tree()
-  if (tree.hits(from[0], from[1], from[2], own[0] / length, own[1] / length, own[2] / length) === 0) return null
-  const away = tree.hitDistance[0] / length
-  if (away >= reach) return null
-  const normal = new Float64Array(3)
-  faceNormal(solid, tree.hitTriangle[0], normal)
-  return { away, place: { x: x + dx * away, y: y + dy * away, z: z + dz * away, normal: [normal[0], normal[1], normal[2]] } }
 }
 
 /** The corners of a mesh with the mean direction of the faces around each. */

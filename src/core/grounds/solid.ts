@@ -1,3 +1,4 @@
+import type { Place, Sight } from './ground.ts'
 import type { PlacedMesh } from '../meadow.ts'
 import { cos, DEGREE, sin } from '../math/portable.ts'
 import type { MeshShape } from './mesh-shape.ts'
@@ -91,24 +92,22 @@ export function toWorld({ matrix, placed }: Solid, x: number, y: number, z: numb
   out[2] = matrix[6] * x + matrix[7] * y + matrix[8] * z + placed.position[2]
 }
 
-/** Height at which a mesh is first met from above at a plan place, m, and its normal there, upwards; null where it is not. */
-export function hitFromAbove(solid: Solid, x: number, z: number, normal: Float64Array): number | null {
-  const top = solid.bounds[4] + 1
-  toOwn(solid, x, top, z, from)
-  toOwn(solid, x, top - 1, z, below)
-  const [dx, dy, dz] = [below[0] - from[0], below[1] - from[1], below[2] - from[2]]
-  const length = Math.sqrt(dx * dx + dy * dy + dz * dz)
+/** Where a line of sight first meets a mesh, and how far away; null where it does not. */
+export function firstHit(solid: Solid, { origin: [x, y, z], direction: [dx, dy, dz], reach }: Sight): { readonly away: number; readonly place: Place & { readonly normal: readonly [number, number, number] } } | null {
+  const from = new Float64Array(3)
+  const ahead = new Float64Array(3)
+  toOwn(solid, x, y, z, from)
+  toOwn(solid, x + dx, y + dy, z + dz, ahead)
+  const own = ahead.map((value, c) => value - from[c])
+  const length = Math.sqrt(own[0] * own[0] + own[1] * own[1] + own[2] * own[2])
   const tree = solid.tree()
-  if (tree.hits(from[0], from[1], from[2], dx / length, dy / length, dz / length) === 0) return null
+  if (tree.hits(from[0], from[1], from[2], own[0] / length, own[1] / length, own[2] / length) === 0) return null
   const away = tree.hitDistance[0] / length
+  if (away >= reach) return null
+  const normal = new Float64Array(3)
   faceNormal(solid, tree.hitTriangle[0], normal)
-  // Of a sheet either side counts.
-  if (normal[1] < 0) for (let c = 0; c < 3; c++) normal[c] = -normal[c]
-  return top - away
+  return { away, place: { x: x + dx * away, y: y + dy * away, z: z + dz * away, normal: [normal[0], normal[1], normal[2]] } }
 }
-
-const from = new Float64Array(3)
-const below = new Float64Array(3)
 
 /** Writes the world's unit normal of a triangle. */
 export function faceNormal({ shape: { positions, indices }, matrix }: Solid, triangle: number, normal: Float64Array): void {

@@ -116,8 +116,11 @@ export function refuseHoles(t: Terrain, { x, z, weight, count }: Sites): void {
   for (let k = 0; k < count; k++) if (inHole(t, x[k], z[k])) weight[k] = 0
 }
 
+/** Heights of a terrain at plan places, m. */
+export type HeightAt = (x: number, z: number) => number
+
 /** Heights of a terrain at any place, m: beyond its rim those of the rim, 0 in holes. */
-export function heightOf(terrain: Terrain): (x: number, z: number) => number {
+export function heightOf(terrain: Terrain): HeightAt {
   return (x, z) => {
     const height = heightAt(terrain, x, z)
     return Number.isFinite(height) ? height : 0

@@ -1,6 +1,7 @@
 import type { Ground } from '../grounds/ground.ts'
 import { TERRAIN_ID } from '../grounds/ground.ts'
 import { groundsOf } from '../grounds/index.ts'
+import type { Solid } from '../grounds/solid.ts'
 import { namingOf } from '../identity.ts'
 import type { Phrase, ValuesOf } from '../kinds.ts'
 import { choice, phrase, share, span } from '../kinds.ts'
@@ -86,6 +87,11 @@ export function onBase({ base }: Planting, frames: () => Frames, context: GrowCo
   return made
 }
 
+/** The meshes among the grounds of a planting, as far as they are there. */
+export function solidsOf(planting: Planting, { things }: Pick<GrowContext, 'things'>): Solid[] {
+  return meshGroundsOf(planting).flatMap((id) => thingOf(things, MESH, id) ?? [])
+}
+
 /** Prepares a pattern whose members are known: those of each ground grow in one go. `source` names how they are made, for their ids. */
 export function prepareInOrder(source: string, planting: Planting, values: PatternValues, context: GrowContext, { arena = createArena() }: PrepareOptions, sets: readonly Members[]): PreparedPlanting {
   const stages = prepareStages(planting, values, context, arena, 1)
@@ -94,7 +100,7 @@ export function prepareInOrder(source: string, planting: Planting, values: Patte
   const lengths = (of: 0 | 2) => context.assets.map(({ size }) => size[of])
   const largestRoom = sets.reduce((most, members) => Math.max(most, largestRoomOf(members, stages.largestRoom, lengths, context, values)), 0)
   const { land, leftOut } = values
-  const solids = meshGroundsOf(planting).flatMap((id) => thingOf(context.things, MESH, id) ?? [])
+  const solids = solidsOf(planting, context)
   const alike = { land, leftOut, seed: planting.seed >>> 0, eastBy: closed(values.eastBy), southBy: closed(values.southBy), largestRoom, lengths }
   const plots = sets.map(({ ground, frames, reach = null, axis = 0 }) => {
     const over = { density: frames.count / area, meant: frames.count / area, stages, taken: () => area, yields: values.yields, before: [] }

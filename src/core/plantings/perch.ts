@@ -2,15 +2,11 @@ import { groundsOf } from '../grounds/index.ts'
 import { TERRAIN_ID } from '../grounds/ground.ts'
 import type { Phrase, ValuesOf } from '../kinds.ts'
 import { choice, phrase } from '../kinds.ts'
-import type { Planting } from '../meadow.ts'
 import { meshGroundsOf } from '../meadow.ts'
 import { MOST_MEMBERS } from '../order/frames.ts'
 import { countOfPerches, framesOfPerches } from '../order/perch.ts'
-import type { Surroundings } from '../surroundings.ts'
-import { thingOf } from '../things/define.ts'
-import { MESH } from '../things/mesh.ts'
 import { definePlanting } from './define.ts'
-import { patternOf, PATTERN_PARAMS, prepareInOrder } from './pattern.ts'
+import { patternOf, PATTERN_PARAMS, prepareInOrder, solidsOf } from './pattern.ts'
 
 const { land: _land, follow: _follow, seat: _seat, ...rest } = PATTERN_PARAMS
 
@@ -18,11 +14,6 @@ const PERCH_PARAMS = {
   at: choice('face', [{ value: 'face', label: 'the centres of faces' }, { value: 'corner', label: 'corners' }, { value: 'edge', label: 'the middles of edges' }], { fold: 'how-many', label: 'At', help: 'Triangles in one plane are one face, pieces that go on straight one edge.' }),
   ...rest,
   liftAlong: choice('ground', rest.liftAlong.options, { fold: 'how-it-stands', label: rest.liftAlong.label, help: rest.liftAlong.help }),
-}
-
-/** The meshes that a planting perches on, as far as they are there. */
-function solidsOf({ grounds }: Planting, { things }: Pick<Surroundings, 'things'>) {
-  return meshGroundsOf({ grounds }).flatMap((id) => thingOf(things, MESH, id) ?? [])
 }
 
 /** Things at the face centres, corners or edges of meshes. */

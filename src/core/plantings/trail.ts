@@ -55,8 +55,7 @@ export const trail = definePlanting({
     const { terrain, things } = context
     const lines = planting.along.flatMap((id) => thingOf(things, OUTLINE, id) ?? [])
     const between = values.between !== 'at'
-    const { x0, x1, z0, z1 } = terrain.bounds
-    const height = (x: number, z: number) => heightAt(terrain, Math.min(x1, Math.max(x0, x)), Math.min(z1, Math.max(z0, z)))
+    const height = (x: number, z: number) => heightAt(terrain, x, z)
     const settings = { ...values, count: Math.round(values.count), abreast: Math.round(values.abreast), between }
     const made = tooMany(countOfTrail(lines, settings)) ? { ...framesOf(0), reach: new Float64Array(0) } : framesOfTrail(lines, settings, planting.seed >>> 0, height)
     // What reaches from place to place goes straight there, from heights that have come down already.

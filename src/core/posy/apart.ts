@@ -1,9 +1,10 @@
 import type { Block } from '../columns.ts'
 import { blockOf, copyRow } from '../columns.ts'
+import type { HeightAt } from '../grounds/terrain.ts'
 import { hashText, mix } from '../math/random.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Asset } from '../meadow.ts'
-import type { HeightAt, Leaf } from './posy.ts'
+import type { Leaf } from './posy.ts'
 import { assetsById, leavesOf, standDraped, tintedBy } from './posy.ts'
 
 /** The models of each posy, by its number. */

@@ -1,4 +1,4 @@
-import { convexBase } from '../asset/measure.ts'
+import { convexBase, roomOf } from '../asset/measure.ts'
 import { turned } from '../math/quaternion.ts'
 import type { Asset } from '../meadow.ts'
 import type { Leaf } from './posy.ts'
@@ -10,8 +10,6 @@ type PosyMeasures = Pick<Asset, 'size' | 'base' | 'room' | 'triangles'>
 /** What stands no higher than this above the lowest, m, or than this share of the whole height, bears the posy. */
 const BEARS = 0.05
 const BEARS_SHARE = 0.05
-/** As of models: the share of the widest reach that is wanted where the foot is narrower. */
-const CROWN_ROOM = 0.5
 
 /** The posies of a meadow measured anew where what they are made of has become another; the same list where nothing has. */
 export function withMeasuredPosies(assets: readonly Asset[]): readonly Asset[] {
@@ -52,9 +50,7 @@ export function measurePosy(leaves: readonly Leaf[], drapes: boolean): PosyMeasu
   const forms = leaves.reduce((most, { asset }) => Math.max(most, asset.triangles.length), 0)
   const triangles = Array.from({ length: forms }, (_, form) => leaves.reduce((sum, { asset: { triangles: own } }) => sum + (own[Math.min(form, own.length - 1)] ?? 0), 0))
   const base = convexBase([baseOf(leaves, lowest + Math.max(BEARS, BEARS_SHARE * far[1]))], Infinity)
-  let foot = 0
-  for (let k = 0; k < base.length; k += 2) foot = Math.max(foot, base[k] * base[k] + base[k + 1] * base[k + 1])
-  return { size: [2 * far[0], far[1], 2 * far[2]], base: drapes ? [0, 0] : base, room: Math.max(Math.sqrt(foot), CROWN_ROOM * Math.sqrt(reach)), triangles }
+  return { size: [2 * far[0], far[1], 2 * far[2]], base: drapes ? [0, 0] : base, room: roomOf(base, reach), triangles }
 }
 
 /** The corners of the bases of all that stands low, x y z. */

@@ -1,3 +1,5 @@
+import { UNTINTED } from '../columns.ts'
+import type { HeightAt } from '../grounds/terrain.ts'
 import { multiply, turned } from '../math/quaternion.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Asset, Part } from '../meadow.ts'
@@ -32,9 +34,6 @@ export interface Leaf extends Standing {
 }
 
 type Anchor = readonly [x: number, z: number]
-
-/** Heights of the terrain, m. */
-export type HeightAt = (x: number, z: number) => number
 
 /** Tells of one of the parts of a posy how it stands where the posy stands. */
 export function standWithin({ place, turn, size }: Standing, part: Standing): Standing {
@@ -72,19 +71,17 @@ function sizedAcross(size: Vector, part: Standing): Vector {
 
 /** Two tints, one after the other. */
 export function tintedBy(a: number, b: number): number {
-  if (a === WHITE) return b
-  if (b === WHITE) return a
+  if (a === UNTINTED) return b
+  if (b === UNTINTED) return a
   let out = 0
   for (let shift = 24; shift >= 0; shift -= 8) out |= Math.round((((a >>> shift) & 255) * ((b >>> shift) & 255)) / 255) << shift
   return out >>> 0
 }
 
-const WHITE = 0xffffffff
-
 /** The models that an asset is made of in the end: itself where it is no posy. Parts whose asset is gone are passed over. */
 export function leavesOf(asset: Asset, byId: ReadonlyMap<string, Asset>): Leaf[] {
   const leaves: Leaf[] = []
-  gather(asset, { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }, WHITE, { byId, deep: 0, follows: asset.drapes ? 'each' : null }, leaves)
+  gather(asset, { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] }, UNTINTED, { byId, deep: 0, follows: asset.drapes ? 'each' : null }, leaves)
   return leaves
 }
 
@@ -163,6 +160,6 @@ export function posiesWith(assets: readonly Asset[], id: string): Set<string> {
 }
 
 /** A part as an asset stands in a posy's frame. */
-export function partOf(asset: string, { place, turn, size }: Standing, tint: number = WHITE): Part {
+export function partOf(asset: string, { place, turn, size }: Standing, tint: number = UNTINTED): Part {
   return { asset, place: [...place], turn: [...turn], size: [...size], tint }
 }

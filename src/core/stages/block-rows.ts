@@ -1,5 +1,5 @@
 import type { Block } from '../columns.ts'
-import { blockOf } from '../columns.ts'
+import { blockOf, UNTINTED } from '../columns.ts'
 import type { Naming } from '../identity.ts'
 import { writeIds } from '../identity.ts'
 import type { StanceStage } from '../kernels/kernels.ts'
@@ -37,7 +37,7 @@ export function plainRows({ arena, stay, naming, assetNumbers, driven }: Becomin
 function fillBlock({ sites, pick, size, girth, key, radius, seat }: Arena, block: Block, rows: Uint32Array, naming: Naming, assetNumbers: readonly number[], driven: Becoming['driven']): void {
   writeIds(naming, rows, { low: sites.addressLow, high: sites.addressHigh }, { low: block.idLow, high: block.idHigh })
   const { height = null, tint = null } = driven ?? {}
-  if (!tint) block.tint.fill(0xffffffff)
+  if (!tint) block.tint.fill(UNTINTED)
   for (let k = 0; k < rows.length; k++) {
     const i = rows[k]
     seat[i] = k

@@ -2,7 +2,7 @@ import type { Sites } from '../columns.ts'
 import { carryNormals } from '../columns.ts'
 import type { Ground } from '../grounds/ground.ts'
 import type { Solid } from '../grounds/solid.ts'
-import { hitFromAbove } from '../grounds/solid.ts'
+import { firstHit } from '../grounds/solid.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
 import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
@@ -120,14 +120,16 @@ function raiseInFrames(ground: Ground, { sites }: Arena, { land, solids, onGroun
 /** Lands sites on a mesh from above, where it is higher than what they have landed on, or where they have landed on nothing. */
 function landOnSolid(solid: Solid, { x, y, z, count }: Sites, landing: Landing): void {
   const { bounds } = solid
-  const normal = new Float64Array(3)
+  const top = bounds[4] + 1
   for (let i = 0; i < count; i++) {
     if (x[i] < bounds[0] || x[i] > bounds[3] || z[i] < bounds[2] || z[i] > bounds[5]) continue
-    const hit = hitFromAbove(solid, x[i], z[i], normal)
-    if (hit === null || (landing.height[i] === landing.height[i] && hit <= landing.height[i]) || (landing.grounded && hit <= y[i])) continue
-    landing.height[i] = hit
-    landing.normal.set(normal, 3 * i)
-    y[i] = hit
+    const hit = firstHit(solid, { origin: [x[i], top, z[i]], direction: [0, -1, 0], reach: Infinity })?.place
+    if (!hit || (landing.height[i] === landing.height[i] && hit.y <= landing.height[i]) || (landing.grounded && hit.y <= y[i])) continue
+    landing.height[i] = hit.y
+    // Of a sheet either side counts.
+    const upwards = hit.normal[1] < 0 ? -1 : 1
+    for (let c = 0; c < 3; c++) landing.normal[3 * i + c] = upwards * hit.normal[c]
+    y[i] = hit.y
   }
 }
 

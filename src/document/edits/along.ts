@@ -2,7 +2,7 @@ import { listOf } from '../../core/long-list.ts'
 import type { Planting, Share } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { nameOfMix } from '../mix-name.ts'
-import { habitatAtFirst, newId, newOutline, newPlanting, newSeed, PLANTING_COLOURS } from '../new-planting.ts'
+import { habitatAtFirst, newId, newOutline, newPlanting, newSeed, nextColour } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne } from './editor.ts'
 import { nextOutline } from './outlines.ts'
@@ -33,7 +33,7 @@ export function strewLine(editor: Editor, { line, smooth, planting, mix, params 
     if (own) own.along.push(path)
     else
       draft.plantings.push(
-        newPlanting({ id, kind: 'strewn', name, colour: PLANTING_COLOURS[draft.plantings.length % PLANTING_COLOURS.length], seed: newSeed(), mix: [...mix], along: [path], habitat: habitatAtFirst(draft), params: { ...params } }),
+        newPlanting({ id, kind: 'strewn', name, colour: nextColour(draft), seed: newSeed(), mix: [...mix], along: [path], habitat: habitatAtFirst(draft), params: { ...params } }),
       )
   })
   return done ? id : null

@@ -191,7 +191,7 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
 ]
 
 /** Asked, not edits. */
-const ASKED: readonly unknown[] = [base.baseAt, base.leaveHost, base.turnOfBase, base.withTurn, selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline, gather.fitsOf, posies.frameAround, posies.tooManyParts, posies.posyOf, posies.followChange, posies.measureChange]
+const ASKED: readonly unknown[] = [hands.sharedGround, base.baseAt, base.leaveHost, base.turnOfBase, base.withTurn, selections.membersOf, assets.userOf, plantings.firstSpacing, plantings.spacingOfRoom, plantings.spacingAtFirst, mixes.partsOf, along.firstStrewing, outlines.nextOutline, gather.fitsOf, posies.frameAround, posies.tooManyParts, posies.posyOf, posies.followChange, posies.measureChange]
 
 describe('the edits of a meadow', () => {
   it('are all tried here', () => {

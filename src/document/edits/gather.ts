@@ -1,4 +1,5 @@
 import { groundFrame } from '../../core/hand/frames.ts'
+import type { HeightAt } from '../../core/grounds/terrain.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { ParamValue } from '../../core/kinds.ts'
 import type { Meadow, Share } from '../../core/meadow.ts'
@@ -6,11 +7,11 @@ import { assetsByNumber } from '../../core/meadow.ts'
 import type { RingFit, RowFit } from '../../core/order/fit.ts'
 import { fitRing, fitRow } from '../../core/order/fit.ts'
 import { nameOfMix } from '../mix-name.ts'
-import { newId, newPlanting, newSeed, PLANTING_COLOURS } from '../new-planting.ts'
+import { newId, newPlanting, newSeed, nextColour } from '../new-planting.ts'
 import { baseAt } from './base.ts'
 import type { Editor } from './editor.ts'
-import type { HeightAt, InstanceAt } from './hands.ts'
-import { changeByHand } from './hands.ts'
+import type { InstanceAt } from './hands.ts'
+import { changeByHand, sharedGround } from './hands.ts'
 
 /** The named edits that make one planting in order of things that stand about: what was let go is gathered again. */
 
@@ -80,8 +81,7 @@ function mixOf(order: readonly number[], things: readonly InstanceAt[], { assets
 /** Makes a planting in order of things, which stand by it from now on; returns its id, null when it was refused. */
 export function gatherInOrder(editor: Editor, fit: GatheredFit, things: readonly InstanceAt[], heightAt: HeightAt): string | null {
   const meadow = editor.meadow()
-  const { ground } = things[0]
-  const host = things.every((one) => one.ground === ground) ? ground : TERRAIN_ID
+  const host = sharedGround(things)
   const frame = groundFrame(host, meadow.meshes, heightAt)
   if (!frame) return null
   const id = newId()
@@ -92,7 +92,7 @@ export function gatherInOrder(editor: Editor, fit: GatheredFit, things: readonly
     id,
     kind: fit.kind,
     name: nameOfMix(mix, meadow.assets),
-    colour: PLANTING_COLOURS[meadow.plantings.length % PLANTING_COLOURS.length],
+    colour: nextColour(meadow),
     seed: newSeed(),
     mix,
     base: baseAt(host, frame, lands ? [x, heightAt(x, z), z] : [x, y, z], fit.turn),

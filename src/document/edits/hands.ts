@@ -1,6 +1,8 @@
 import { isDraft, original } from 'immer'
+import { UNTINTED } from '../../core/columns.ts'
 import type { GroundFrame, Stand } from '../../core/hand/frames.ts'
 import { groundFrame, turning } from '../../core/hand/frames.ts'
+import type { HeightAt } from '../../core/grounds/terrain.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import { NONE, S, SINGLE, T, TOUCH, UNTOUCHED } from '../../core/hand/layout.ts'
 import type { NumberList } from '../../core/long-list.ts'
@@ -11,9 +13,6 @@ import type { HandWork, Meadow } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
 
 /** The named edits of what a hand does to single instances: it places some, and touches up what grows by rule. */
-
-/** Heights of the terrain, m. */
-export type HeightAt = (x: number, z: number) => number
 
 /** An instance as it stands in the world, and on which ground. */
 export interface InstanceAt extends Stand {
@@ -30,6 +29,12 @@ export interface InstanceAt extends Stand {
 /** What becomes of an instance: it is taken out, or stands otherwise, of another asset or in another tint (0xRRGGBBAA). */
 export type Becomes = { readonly out: true } | ({ readonly out?: undefined; readonly asset?: number; readonly tint?: number } & Partial<Stand>)
 
+/** The ground that all of some things stand on; the terrain where they stand on several. */
+export function sharedGround(things: readonly Pick<InstanceAt, 'ground'>[]): string {
+  const [{ ground }] = things
+  return things.every((one) => one.ground === ground) ? ground : TERRAIN_ID
+}
+
 /** A thing to be placed by hand. */
 export interface NewSingle extends Stand {
   readonly planting: string
@@ -39,8 +44,6 @@ export interface NewSingle extends Stand {
   readonly tint?: number
 }
 
-/** The tint that leaves a thing as its asset is. */
-export const UNTINTED = 0xffffffff
 
 /** The hand work of a planting in a draft, made when there is none; its lists as they were. */
 function workOf(draft: Meadow, planting: string): { readonly work: HandWork; readonly singles: NumberList; readonly touched: NumberList } {

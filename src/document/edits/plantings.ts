@@ -2,7 +2,7 @@ import type { ParamValue } from '../../core/kinds.ts'
 import type { Asset, PatternBase, Planting } from '../../core/meadow.ts'
 import { PLANTINGS } from '../../core/plantings/index.ts'
 import { nameOfMix } from '../mix-name.ts'
-import { habitatAtFirst, newId, newPlanting, newSeed, PLANTING_COLOURS } from '../new-planting.ts'
+import { habitatAtFirst, newId, newPlanting, newSeed, nextColour } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
 import { changeOne } from './editor.ts'
 
@@ -91,7 +91,7 @@ export function addPlanting(editor: Editor, assetId?: string, grounds?: string[]
         id,
         kind,
         name: nameOfMix(mix, meadow.assets),
-        colour: PLANTING_COLOURS[draft.plantings.length % PLANTING_COLOURS.length],
+        colour: nextColour(draft),
         seed: newSeed(),
         mix,
         grounds,

@@ -1,6 +1,8 @@
+import { UNTINTED } from '../../core/columns.ts'
 import { groundFrame } from '../../core/hand/frames.ts'
 import type { Stand } from '../../core/hand/frames.ts'
 import { S, SINGLE } from '../../core/hand/layout.ts'
+import type { HeightAt } from '../../core/grounds/terrain.ts'
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import { valuesOf } from '../../core/long-list.ts'
 import { conjugate, multiply, normalised, turned } from '../../core/math/quaternion.ts'
@@ -12,8 +14,8 @@ import type { Standing } from '../../core/posy/posy.ts'
 import { assetsById, leavesOf, partOf, riseAt, standDraped, tintedBy } from '../../core/posy/posy.ts'
 import { newId, newPlanting, newSeed } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
-import type { HeightAt, InstanceAt, NewSingle } from './hands.ts'
-import { addSingles, changeByHand, UNTINTED } from './hands.ts'
+import type { InstanceAt, NewSingle } from './hands.ts'
+import { addSingles, changeByHand, sharedGround } from './hands.ts'
 
 /** The named edits of posies: what is chosen is gathered into one, it is opened, changed in place, put together, taken apart. */
 
@@ -79,7 +81,7 @@ export function gatherPosy(editor: Editor, name: string, things: readonly Instan
   if (!added) return null
   if (!instead) return { asset: posy.id, placed: null }
   const { planting } = things[0]
-  const one: NewSingle = { planting, ground: things.every(({ ground }) => ground === things[0].ground) ? things[0].ground : TERRAIN_ID, asset: number, ...frame }
+  const one: NewSingle = { planting, ground: sharedGround(things), asset: number, ...frame }
   const { hands } = editor.meadow()
   if (!changeByHand(editor, title, things.map((at) => ({ at, to: { out: true } })), heightAt, { gesture, before: hands })) return { asset: posy.id, placed: null }
   const [id] = addSingles(editor, title, [one], heightAt, gesture)

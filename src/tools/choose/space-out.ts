@@ -11,6 +11,7 @@ import type { MemberId } from '../../core/things/members.ts'
 import { idsOf, keyOfMember } from '../../core/things/members.ts'
 import { addRun, setRun } from '../../document/edits/runs.ts'
 import type { InstanceAt } from '../../document/edits/hands.ts'
+import { sharedGround } from '../../document/edits/hands.ts'
 import type { Chosen } from '../../state/chosen.ts'
 import { chosenOf } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
@@ -38,7 +39,7 @@ export async function spaceOut(session: FieldSession, chosen: Chosen, along: str
     notify('word', 'At least two things are spaced out; choose more of them.')
     return null
   }
-  const ground = instances.every((one) => one.ground === instances[0].ground) ? instances[0].ground : TERRAIN_ID
+  const ground = sharedGround(instances)
   const frame = frameOf(session, ground)
   if (!frame) return null
   const places = instances.map(({ place }) => frame.placeToOwn(place))
