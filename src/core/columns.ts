@@ -174,6 +174,13 @@ export function dropRefused(s: Sites): void {
   s.count = k
 }
 
+/** Moves a site to another place of the columns. */
+export function moveSite(sites: Sites, from: number, to: number): void {
+  if (from === to) return
+  for (const column of ['x', 'y', 'z', 'rank', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) sites[column][to] = sites[column][from]
+  if (sites.normals) moveNormal(sites.normals, from, to)
+}
+
 /** Moves one site's normal to another place of the columns. */
 export function moveNormal({ x, y, z }: SiteNormals, from: number, to: number): void {
   x[to] = x[from]

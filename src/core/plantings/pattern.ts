@@ -4,7 +4,7 @@ import { groundsOf } from '../grounds/index.ts'
 import type { Solid } from '../grounds/solid.ts'
 import { namingOf } from '../identity.ts'
 import type { Phrase, ValuesOf } from '../kinds.ts'
-import { choice, phrase, share, span } from '../kinds.ts'
+import { choice, phrase, share } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import { meshGroundsOf } from '../meadow.ts'
 import type { Frames } from '../order/frames.ts'
@@ -20,7 +20,7 @@ import { MESH } from '../things/mesh.ts'
 import type { PreparedPlanting, PrepareOptions } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
 
-const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, lift, liftAlong, seat } = SPREAD_PARAMS
+const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, eastBy, southBy, lift, liftAlong, seat } = SPREAD_PARAMS
 
 /** What patterns have in common: things in order are all alike at first, and stand where they are put. */
 export const PATTERN_PARAMS = {
@@ -37,8 +37,8 @@ export const PATTERN_PARAMS = {
   wide,
   tall,
   deep,
-  eastBy: span('m', 0, 0, { fold: 'how-it-stands', label: 'Shifted to its own east', help: 'Across the way that its front looks; below 0 to its west. Thrown for each.', min: -1000, max: 1000, step: 0.05 }),
-  southBy: span('m', 0, 0, { fold: 'how-it-stands', label: 'Shifted to its own south', help: 'The way that its front looks; below 0 backwards. Thrown for each.', min: -1000, max: 1000, step: 0.05 }),
+  eastBy,
+  southBy,
   lean: { ...lean, default: { from: 0, to: 0 } },
   leanTo,
   wind,

@@ -8,6 +8,7 @@ import { distanceAt } from '../fields/conditions/define.ts'
 import { closed } from '../stance/stance.ts'
 import { createArena } from '../stages/arena.ts'
 import { reachOfLines, sourceAlongLines } from '../stages/candidates/along-lines.ts'
+import { farthestShift, shiftedSource } from '../stages/candidates/shifted.ts'
 import { plotAsWhole } from '../stages/as-whole.ts'
 import { plotInTiles } from '../stages/in-tiles.ts'
 import { prepareStages } from '../stages/stages.ts'
@@ -19,7 +20,7 @@ import { definePlanting } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
 
 const fold = 'how-many'
-const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, lift, liftAlong, seat } = SPREAD_PARAMS
+const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, eastBy, southBy, lift, liftAlong, seat } = SPREAD_PARAMS
 
 const PARAMS = {
   every: length(0.5, { fold, label: 'One every', help: 'Metres of line to each of them, in the mean.', min: 0.01, max: 500, step: 0.05 }),
@@ -31,7 +32,7 @@ const PARAMS = {
   grove,
   room: { ...room, default: 0 },
   yields,
-  ...{ turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, lift, liftAlong, seat },
+  ...{ turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, eastBy, southBy, lift, liftAlong, seat },
 }
 
 /** Things that lie along lines drawn on the terrain. */
@@ -41,7 +42,7 @@ export const strewn = definePlanting({
   help: 'Lies along lines that are drawn on the ground, with a spread to the sides.',
   params: PARAMS,
   base: 1,
-  lineReach: ({ toSides }) => reachOfLines({ toSides }),
+  lineReach: (values) => reachOfLines(values) + farthestShift(values),
   based: false,
   problem: () => null,
   howMany: ({ sides }): Phrase => phrase`strewn along a line, one every ${{ param: 'every' }}, ${{ param: 'placing' }}, up to ${{ param: 'toSides' }} ${sides === 'both' ? 'to the sides' : `to the ${sides}`}`,
@@ -61,8 +62,9 @@ export const strewn = definePlanting({
   prepare(planting, values, context, { arena = createArena() }) {
     const seed = planting.seed >>> 0
     const stages = prepareStages(planting, values, context, arena, 1)
-    const source = sourceAlongLines(linesOf(planting, context), seed, values)
-    const covered = source.count / source.density
+    const along = sourceAlongLines(linesOf(planting, context), seed, values)
+    const source = shiftedSource(along, values)
+    const covered = along.count / along.density
     // Named by the spacing alone: one line more changes nothing of the others.
     const over = { density: 1 / values.every, meant: 1 / values.every, stages, taken: () => covered, yields: values.yields, before: [] }
     const naming = (ground: string) => namingOf(`strewn ${values.placing} 1`, seed, ground)
@@ -74,7 +76,7 @@ export const strewn = definePlanting({
       plots,
       largestRoom: stages.largestRoom,
       exactCount: null,
-      expected: () => source.count,
+      expected: () => along.count,
       grow: ({ plot, rect }, near, part) => plots[plot].grow(rect, near, part, 1),
     }
   },

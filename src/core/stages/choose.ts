@@ -1,4 +1,4 @@
-import { moveNormal } from '../columns.ts'
+import { moveSite } from '../columns.ts'
 import type { Weigh } from '../fields/conditions/define.ts'
 import { uniformNoise } from '../fields/conditions/patchiness.ts'
 import type { Driven, PreparedDrivers } from '../fields/drivers/drive.ts'
@@ -188,17 +188,10 @@ function pickByWeight(arena: Arena, weights: readonly Float64Array[]): void {
     let left = dice[i] * total
     let a = 0
     while (a < last && left >= weights[a][i]) left -= weights[a++][i]
-    moveSite(arena, i, kept)
+    moveSite(arena.sites, i, kept)
     key[kept] = key[i]
     size[kept] = size[i]
     pick[kept++] = a
   }
   sites.count = kept
-}
-
-/** Moves a site of the arena to another place of its columns. */
-export function moveSite({ sites }: Pick<Arena, 'sites'>, from: number, to: number): void {
-  if (from === to) return
-  for (const column of ['x', 'y', 'z', 'rank', 'weight', 'addressLow', 'addressHigh', 'draws'] as const) sites[column][to] = sites[column][from]
-  if (sites.normals) moveNormal(sites.normals, from, to)
 }

@@ -2,9 +2,9 @@ import { ANYTHING } from '../fields/bounds.ts'
 import type { Coverage } from '../fields/coverage.ts'
 import { NO_STROKES } from '../fields/coverage.ts'
 import { bounded } from '../fields/conditions/define.ts'
+import { moveSite } from '../columns.ts'
 import type { Around } from '../surroundings.ts'
 import type { Arena } from './arena.ts'
-import { moveSite } from './choose.ts'
 import type { HabitatStep } from './habitat.ts'
 import type { Wanted } from './weigh.ts'
 
@@ -49,7 +49,7 @@ export function thinByAsset({ planting, base }: Painted, arena: Arena, assetNumb
     const own = strokes.at(sites, i, base, assetNumbers[pick[i]])
     const needed = own > 0 ? (key[i] * all) / own : Infinity
     if (!(needed < below)) continue
-    moveSite(arena, i, kept)
+    moveSite(arena.sites, i, kept)
     size[kept] = size[i]
     pick[kept] = pick[i]
     key[kept++] = needed

@@ -52,6 +52,8 @@ export const STANCE_PARAMS = {
     help: '0 % stands upright, 100 % stands square on the ground.',
     step: 0.05,
   }),
+  eastBy: span('m', 0, 0, { fold, label: 'Shifted to its own east', help: 'Across the way that its front looks; below 0 to its west. Thrown for each.', min: -1000, max: 1000, step: 0.05 }),
+  southBy: span('m', 0, 0, { fold, label: 'Shifted to its own south', help: 'The way that its front looks; below 0 backwards. Thrown for each.', min: -1000, max: 1000, step: 0.05 }),
   lift: span('m', 0, 0, {
     fold,
     label: 'Lift',

@@ -2,7 +2,7 @@ import type { Sites } from '../../columns.ts'
 import { carryNormals, enlargeSites } from '../../columns.ts'
 import { writeCross } from '../../grounds/mesh-shape.ts'
 import type { Solid } from '../../grounds/solid.ts'
-import { faceNormal, toOwn, toWorld } from '../../grounds/solid.ts'
+import { faceNormal, firstHit, toOwn, toWorld } from '../../grounds/solid.ts'
 import type { Place } from '../../grounds/ground.ts'
 import type { Rect } from '../../grounds/terrain.ts'
 import { cos, DEGREE, sin } from '../../math/portable.ts'
@@ -11,6 +11,8 @@ import type { SpreadValues } from '../../plantings/spread-params.ts'
 import type { WholeSource } from '../as-whole.ts'
 import { EVEN_FILL } from './even-pattern.ts'
 import type { CandidateSource } from './plan.ts'
+import type { Shifts } from './shifted.ts'
+import { shiftsOf } from './shifted.ts'
 import { chooseSource } from './sources.ts'
 import { evenOnSurface } from './even-order.ts'
 import { areaSums, randomOnSurface } from './surface.ts'
@@ -52,12 +54,28 @@ function fillAllOver(sites: Sites, solid: Solid, values: SpreadValues, seed: num
     : randomOnSurface(solid.shape, seed, density * size * size)
   while (sites.capacity < count) enlargeSites(sites, 0)
   carryNormals(sites)
+  const shifts = shiftsOf(values)
   for (let i = 0; i < count; i++) {
     toWorld(solid, places[3 * i], places[3 * i + 1], places[3 * i + 2], place)
     faceNormal(solid, triangle[i], normal)
+    if (shifts) shiftOver(solid, shifts, drawKey(seed, number[i], level[i]))
     addSite(sites, seed, number[i], level[i], rank[i])
   }
   return 1
+}
+
+/** Shifts the place in hand over the surface, along directions square to its normal, onto what lies there; where nothing does, it stays. */
+function shiftOver(solid: Solid, { most, write }: Shifts, key: number): void {
+  write(key, by)
+  const [nx, ny, nz] = normal
+  // East over the surface, as far as there is any; then south, square to both.
+  const [ex, ey, ez] = Math.abs(nx) < 0.99 ? unit(1 - nx * nx, -nx * ny, -nx * nz) : unit(-ny * nx, 1 - ny * ny, -ny * nz)
+  const [sx, sy, sz] = [ey * nz - ez * ny, ez * nx - ex * nz, ex * ny - ey * nx]
+  const origin: Vector = [place[0] + by[0] * ex + by[1] * sx + most * nx, place[1] + by[0] * ey + by[1] * sy + most * ny, place[2] + by[0] * ez + by[1] * sz + most * nz]
+  const hit = firstHit(solid, { origin, direction: [-nx, -ny, -nz], reach: 2 * most })
+  if (!hit || hit.place.normal[0] * nx + hit.place.normal[1] * ny + hit.place.normal[2] * nz <= 0) return
+  place.set([hit.place.x, hit.place.y, hit.place.z])
+  normal.set(hit.place.normal)
 }
 
 /** Candidates across the throw, landed; returns the limit of their ranks. */
@@ -184,8 +202,9 @@ function addSite(sites: Sites, seed: number, low: number, high: number, rank: nu
   sites.normals.z[n] = normal[2]
 }
 
-// Place and normal of the site in hand, and the ends of a throw in the mesh's own frame.
+// Place and normal of the site in hand, its shift, and the ends of a throw in the mesh's own frame.
 const place = new Float64Array(3)
+const by = new Float64Array(2)
 const normal = new Float64Array(3)
 const from = new Float64Array(3)
 const to = new Float64Array(3)

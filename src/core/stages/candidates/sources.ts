@@ -2,6 +2,7 @@ import { closed } from '../../stance/stance.ts'
 import { evenShareOf, gatheringOf } from './arrangement.ts'
 import type { CandidateSource } from './plan.ts'
 import { evenSource } from './even-source.ts'
+import { shiftedSource } from './shifted.ts'
 import { gatheredSource, randomSource, togetherSource } from './plan.ts'
 import type { GrowContext } from '../context.ts'
 import type { GroundArea } from '../plot.ts'
@@ -31,6 +32,11 @@ export function densityForCount(values: SpreadValues, assets: GrowContext['asset
 
 /** The candidates of a spread in plan, so many per m²; an exact count takes a whole octave of them. `meant` is how many instances per m² are meant. */
 export function chooseSource(values: SpreadValues, seed: number, density: number, meant: number): CandidateSource {
+  return shiftedSource(thrownSource(values, seed, density, meant), values)
+}
+
+/** The candidates where they are thrown to. */
+function thrownSource(values: SpreadValues, seed: number, density: number, meant: number): CandidateSource {
   const full = evenPattern().count
   if (values.placing === 'natural') return naturalSource(values, seed, density, meant)
   if (values.placing === 'random') return randomSource(seed, density)
