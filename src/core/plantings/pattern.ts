@@ -4,7 +4,7 @@ import { groundsOf } from '../grounds/index.ts'
 import type { Solid } from '../grounds/solid.ts'
 import { namingOf } from '../identity.ts'
 import type { Phrase, ValuesOf } from '../kinds.ts'
-import { choice, phrase, share } from '../kinds.ts'
+import { choice, share } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import { meshGroundsOf } from '../meadow.ts'
 import type { Frames } from '../order/frames.ts'
@@ -14,11 +14,13 @@ import { createArena } from '../stages/arena.ts'
 import type { GrowContext } from '../stages/context.ts'
 import { plotInOrder } from '../stages/in-order.ts'
 import { prepareStages } from '../stages/stages.ts'
+import type { StanceValues } from '../stance/stance.ts'
 import { closed } from '../stance/stance.ts'
 import { thingOf } from '../things/define.ts'
 import { MESH } from '../things/mesh.ts'
 import type { PreparedPlanting, PrepareOptions } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
+import { membersWords } from './words.ts'
 
 const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, eastBy, southBy, lift, liftAlong, seat } = SPREAD_PARAMS
 
@@ -51,14 +53,10 @@ export const PATTERN_PARAMS = {
 export type PatternValues = ValuesOf<typeof PATTERN_PARAMS>
 
 /** What the kinds of patterns say alike. */
-export const patternOf = <V extends Pick<PatternValues, 'turn' | 'lean' | 'size' | 'room' | 'yields'>>() => ({
+export const patternOf = <V extends Omit<StanceValues, 'follow' | 'seat'> & Pick<PatternValues, 'leftOut' | 'room' | 'yields'>>() => ({
   base: 1,
   inOrder: true as const,
-  howItStands: (p: V): Phrase => [
-    ...(closed(p.turn)[1] !== closed(p.turn)[0] ? phrase`each turned ${{ param: 'turn' }}, ` : []),
-    ...(closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []),
-    ...(closed(p.size)[0] === 1 && closed(p.size)[1] === 1 ? ['all of their own size'] : phrase`sized ${{ param: 'size' }}`),
-  ],
+  howItStands: (p: V): Phrase => membersWords(p),
   yieldsToEarlier: (p: V) => p.yields && p.room > 0,
   leastRoom: (p: V, rooms: readonly number[]) => rooms.reduce((least, one) => Math.min(least, one), Infinity) * closed(p.size)[0] * p.room,
   bars: () => 'It stands in order, at its own places only.',

@@ -26,7 +26,7 @@ export const perch = definePlanting({
   lineReach: null,
   based: false,
   meshesOnly: true,
-  howMany: ({ leftOut }): Phrase => [...phrase`perched at ${{ param: 'at' }}`, ...(leftOut > 0 ? phrase`, ${{ param: 'leftOut' }} of them left out` : [])],
+  howMany: (): Phrase => phrase`perched at ${{ param: 'at' }}`,
   apart: () => 0.05,
   bars: (planting, _values, _surroundings, { ground }) => (ground === TERRAIN_ID ? 'It perches on meshes only.' : planting.grounds.includes(ground) ? 'It stands at its own places only.' : 'This mesh is none of its grounds.'),
   needs: ({ grounds }) => (meshGroundsOf({ grounds }).length === 0 ? 'It perches on nothing yet: choose a mesh under “Where”, or bring one in and say that it is a ground.' : null),

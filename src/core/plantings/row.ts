@@ -122,6 +122,22 @@ function rowOf(p: RowValues): Frames {
   return frames
 }
 
+/** How members of the first direction are moved on, turned and sized. */
+function firstStepWords(p: RowValues): Phrase {
+  const { east1, south1, up1, turn1, factor1 } = p
+  const level = Math.abs(east1) >= Math.abs(south1) ? ({ param: 'east1', turned: east1 < 0 } as const) : ({ param: 'south1', turned: south1 < 0 } as const)
+  const goes = east1 !== 0 || south1 !== 0
+  const slanting = east1 !== 0 && south1 !== 0
+  const all = p.given === 'run'
+  const moved = slanting ? { ...level, text: `${Number(Math.sqrt(east1 * east1 + south1 * south1).toPrecision(3))} m` } : level
+  return [
+    ...(goes ? (all ? phrase` over ${moved}` : phrase`, one every ${moved}`) : []),
+    ...(up1 === 0 ? [] : [all ? ', in all ' : ', each ', { param: 'up1', turned: up1 < 0 }, up1 < 0 ? ' lower' : ' higher']),
+    ...(turn1 === 0 ? [] : phrase`, turned on ${{ param: 'turn1' }}`),
+    ...(factor1 === 1 ? [] : phrase`, sized ${{ param: 'factor1' }} times the one before`),
+  ]
+}
+
 /** Things in a row, in rows, or in a box of rows, each a step from the one before. */
 export const row = definePlanting({
   kind: 'row',
@@ -131,14 +147,12 @@ export const row = definePlanting({
   ...patternOf<RowValues>(),
   lineReach: null,
   based: true,
-  howMany: ({ directions, given }): Phrase =>
-    given === 'fit' && directions === '1'
-      ? phrase`in a row of ${{ param: 'fit1' }}, ${{ param: 'east1' }} apart`
-      : directions === '1'
-      ? phrase`${{ param: 'count1' }} in a row, ${{ param: 'east1' }} apart`
-      : directions === '2'
-        ? phrase`${{ param: 'count2' }} rows of ${{ param: 'count1' }}`
-        : phrase`${{ param: 'count3' }} layers of ${{ param: 'count2' }} rows of ${{ param: 'count1' }}`,
+  howMany: (p): Phrase => {
+    const first = p.given === 'fit' ? phrase`${{ param: 'fit1' }} long` : phrase`${{ param: 'count1' }} in a row`
+    const many = [phrase``, first, phrase`${{ param: 'count2' }} rows of ${{ param: 'count1' }}`, phrase`${{ param: 'count3' }} layers of ${{ param: 'count2' }} rows of ${{ param: 'count1' }}`]
+    const rows = p.given === 'fit' ? [phrase``, first, phrase`${{ param: 'count2' }} rows, ${{ param: 'fit1' }} long`, phrase`${{ param: 'count3' }} layers of ${{ param: 'count2' }} rows, ${{ param: 'fit1' }} long`] : many
+    return [...rows[Number(p.directions)], ...firstStepWords(p)]
+  },
   apart: ({ east1, south1, up1 }) => Math.max(0.05, Math.sqrt(east1 * east1 + south1 * south1 + up1 * up1)),
   needs: () => null,
   problem: (values) => problemOf(values),

@@ -15,6 +15,7 @@ import type { PreparedPlanting, PrepareOptions } from './define.ts'
 import { definePlanting } from './define.ts'
 import type { SpreadValues } from './spread-params.ts'
 import { SOWN_PARAMS, SPREAD_PARAMS } from './spread-params.ts'
+import { thrownWords } from './words.ts'
 
 /** What grows by rule over grounds, wherever its coverage lets it; `base` is the coverage where nothing is painted. */
 const overGrounds = (base: number) => ({
@@ -31,10 +32,7 @@ const overGrounds = (base: number) => ({
     if (p.by === 'density') return [...byHand, ...phrase`${{ param: 'density' }}, `, ...placed]
     return [...phrase`${{ param: 'count' }} in all, `, ...placed]
   },
-  howItStands(p: SpreadValues): Phrase {
-    const lean = closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []
-    return [...lean, ...phrase`sized ${{ param: 'size' }}`]
-  },
+  howItStands: (p: SpreadValues): Phrase => thrownWords(p),
   yieldsToEarlier: (p: SpreadValues) => p.yields && p.room > 0,
   leastRoom: (p: SpreadValues, rooms: readonly number[]) => rooms.reduce((least, room) => Math.min(least, room), Infinity) * closed(p.size)[0] * p.room,
   apart: ({ by, spacing, density, count }: SpreadValues, area: number) => (by === 'spacing' ? spacing : by === 'density' ? 1 / Math.sqrt(density) : Math.sqrt(area / Math.max(1, count))),

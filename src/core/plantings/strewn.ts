@@ -18,6 +18,7 @@ import { OUTLINE } from '../things/outline.ts'
 import { indexOf } from '../outlines/outline.ts'
 import { definePlanting } from './define.ts'
 import { SPREAD_PARAMS } from './spread-params.ts'
+import { thrownWords } from './words.ts'
 
 const fold = 'how-many'
 const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, eastBy, southBy, lift, liftAlong, seat } = SPREAD_PARAMS
@@ -46,7 +47,7 @@ export const strewn = definePlanting({
   based: false,
   problem: () => null,
   howMany: ({ sides }): Phrase => phrase`strewn along a line, one every ${{ param: 'every' }}, ${{ param: 'placing' }}, up to ${{ param: 'toSides' }} ${sides === 'both' ? 'to the sides' : `to the ${sides}`}`,
-  howItStands: (p): Phrase => [...(closed(p.lean)[1] > 0 ? phrase`leaning ${{ param: 'lean' }}, ` : []), ...phrase`sized ${{ param: 'size' }}`],
+  howItStands: (p): Phrase => thrownWords(p),
   yieldsToEarlier: (p) => p.yields && p.room > 0,
   leastRoom: (p, rooms) => rooms.reduce((least, one) => Math.min(least, one), Infinity) * closed(p.size)[0] * p.room,
   apart: ({ every }) => every,
