@@ -7,7 +7,7 @@ import type { OpenedPosy, Part } from './posy/part.ts'
 export type { OpenedPosy, Part }
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
-export const MEADOW_VERSION = 12
+export const MEADOW_VERSION = 13
 
 /** Name of an immutable blob: hex SHA-256 of its bytes. */
 export type BlobHash = string
@@ -216,6 +216,21 @@ export interface PatternBase {
   /** Its turn there, x y z w: its own up is square to what it stands on, its south is where things look. */
   turn: [number, number, number, number]
   /** The size that its host had when it was stood there: where that grows, so does the pattern. */
+  size: number
+  /** A peg or an instance that it goes along with; missing where it rides on none. */
+  rides?: Ridden
+}
+
+/** What a base rides on, and how that stood when the base was last set by it, in the frame of the base's host. */
+export interface Ridden {
+  thing: 'peg' | 'instance'
+  /** The peg's, or that of the instance's planting. */
+  id: string
+  /** The instance's; 0 of pegs. */
+  low: number
+  high: number
+  place: [number, number, number]
+  turn: [number, number, number, number]
   size: number
 }
 

@@ -139,8 +139,8 @@ describe('reading a document', () => {
 
   it('refuses what is no meadow, or from the future', () => {
     for (const value of [null, 3, [], {}, { version: 'x' }]) expect(readMeadow(value)).toHaveProperty('problem')
-    const newer = readMeadow({ ...meadow, version: 13 })
-    expect('problem' in newer && newer.problem).toContain('newer Wayward Meadow (format 13')
+    const newer = readMeadow({ ...meadow, version: 14 })
+    expect('problem' in newer && newer.problem).toContain('newer Wayward Meadow (format 14')
   })
 })
 

@@ -64,6 +64,15 @@ export function edit(
   return { meadow, past: [...history.past, { name, patches, inverse, gesture }], future: [], change: patches }
 }
 
+/** Lets what is only known later join the step before, whichever that is: it is taken back and made again with it. What was taken back can still be made again. */
+export function amend(history: History, recipe: (draft: Meadow) => void): History {
+  const [meadow, patches, inverse] = produceWithPatches(history.meadow, recipe)
+  if (patches.length === 0) return history
+  const last = history.past.at(-1)
+  const past = last ? [...history.past.slice(0, -1), { ...last, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }] : history.past
+  return { ...history, meadow, past, change: patches }
+}
+
 /** Takes the last step back; the same history when there is none. */
 export function undo(history: History): History {
   const step = history.past.at(-1)

@@ -77,6 +77,8 @@ const STEPS: readonly ((old: Record<string, unknown>) => Record<string, unknown>
   (old) => ({ ...old, plantings: Array.isArray(old.plantings) ? listOf(old.plantings).map((planting) => ({ ...planting, base: null })) : old.plantings }),
   // Posies came with version 12.
   (old) => ({ ...old, opened: null, assets: Array.isArray(old.assets) ? listOf(old.assets).map((asset) => ({ ...asset, parts: [], drapes: false })) : old.assets }),
+  // Paths rise over the ground, and patterns ride on things, since version 13.
+  (old) => old,
 ]
 
 type Plain = Record<string, unknown>

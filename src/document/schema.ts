@@ -124,6 +124,29 @@ const driverSchema = byKind(
 
 const anything = yup.mixed()
 
+const riddenSchema = yup
+  .object({
+    thing: yup.string().oneOf(['peg', 'instance']).required(),
+    id: text(LIMITS.word).required(),
+    low: whole().min(0).max(4294967295),
+    high: whole().min(0).max(4294967295),
+    place: vector(),
+    turn: unitTurn(),
+    size: real().moreThan(0),
+  })
+  .noUnknown()
+  .strict()
+  .optional()
+  .default(undefined)
+
+const baseSchema = yup
+  .object({ host: text(LIMITS.word).required(), place: vector(), turn: unitTurn(), size: real().moreThan(0).max(LIMITS.meshSize), rides: riddenSchema })
+  .noUnknown()
+  .strict()
+  .nullable()
+  .defined()
+  .default(undefined)
+
 const plantingSchema = byKind(PLANTINGS, (members) =>
   yup
     .object({
@@ -160,7 +183,7 @@ const plantingSchema = byKind(PLANTINGS, (members) =>
         .max(LIMITS.outlines)
         .required()
         .test('twice', '${path} names a path twice', (along) => new Set(along).size === (along?.length ?? 0)),
-      base: yup.object({ host: text(LIMITS.word).required(), place: vector(), turn: unitTurn(), size: real().moreThan(0).max(LIMITS.meshSize) }).noUnknown().strict().nullable().defined().default(undefined),
+      base: baseSchema,
     })
     .noUnknown()
     .strict(),

@@ -78,6 +78,15 @@ export function standing(instances: InstanceTiles, chosen: Chosen): InstanceAt[]
   return found
 }
 
+/** One instance as it stands now; null where it is not there. */
+export function instanceOf({ tiles }: InstanceTiles, planting: string, low: number, high: number): InstanceAt | null {
+  for (const [tile, { block }] of tiles.get(planting) ?? []) {
+    const { idLow, idHigh, count } = block
+    for (let row = 0; row < count; row++) if (idLow[row] === low && idHigh[row] === high) return instanceAt({ planting, tile, block, row })
+  }
+  return null
+}
+
 /** What is chosen in numbers: how many stand now, of which assets, and where (x y z …, m). */
 export interface ChosenFacts {
   readonly there: number

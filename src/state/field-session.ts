@@ -2,11 +2,13 @@ import type { StoreApi } from 'zustand/vanilla'
 import { createStore } from 'zustand/vanilla'
 import type { Editor } from '../document/edits/editor.ts'
 import { followChange, measureChange } from '../document/edits/posies.ts'
+import { followPegs, ridersToMove } from '../document/edits/riding.ts'
 import { startHistory } from '../document/history.ts'
 import { ProblemError } from '../document/problem.ts'
 import { heightOf } from '../core/grounds/terrain.ts'
 import type { Pool } from '../runner/pool.ts'
 import type { MeadowStore, StoreNews } from '../storage/store.ts'
+import { instanceOf } from './chosen.ts'
 import type { FieldGrowth } from './field-growth.ts'
 import { createFieldGrowth } from './field-growth.ts'
 import type { FieldState } from './field-state.ts'
@@ -118,7 +120,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     get: () => state.getState().history,
     set: (history) => state.setState({ history }),
     leave: right.leave,
-    follows: [(before, draft, now) => followChange(before, draft, now, heightOf(state.getState().terrain)), measureChange],
+    follows: [(before, draft, now) => followChange(before, draft, now, heightOf(state.getState().terrain)), measureChange, followPegs(() => heightOf(state.getState().terrain))],
     onRefused: (sentence) => notify('warning', sentence ?? ELSEWHERE),
     onChange(change) {
       right.note(change)
@@ -130,6 +132,13 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
   if (!lockEvents.held()) right.onLost('waiting')
   else if (taken) right.begin()
   else void right.takeAnew()
+  // What patterns ride on may stand elsewhere once it has grown: they go along in the same step.
+  const stopRiding = state.subscribe((now, before) => {
+    if (now.growing || !before.growing) return
+    const heightAt = heightOf(now.terrain)
+    const moved = ridersToMove(now.history.meadow, (...id) => instanceOf(instances, ...id), heightAt)
+    if (moved.length > 0) document.settle((draft) => draft.plantings.forEach((one) => (one.base = moved.find(({ planting }) => planting === one.id)?.base ?? one.base)))
+  })
   const stopListening = store.listen((news) => hear(news, id, store, document, right))
   const wouldLose = () => {
     const { save, history } = state.getState()
@@ -171,6 +180,7 @@ function startSession({ id, owner, store, pool, shelf, state, lock, lockEvents, 
     wouldLose,
     async close() {
       stopListening()
+      stopRiding()
       stopWatching()
       const keeping = growth.close()
       await right.flush()

@@ -2,7 +2,7 @@ import type { Meadow } from '../core/meadow.ts'
 import { checkChange } from '../document/check-change.ts'
 import type { Editor } from '../document/edits/editor.ts'
 import type { Follow, History } from '../document/history.ts'
-import { edit, redo, startHistory, undo } from '../document/history.ts'
+import { amend, edit, redo, startHistory, undo } from '../document/history.ts'
 import { refusedByLock } from '../document/locks.ts'
 
 /** Whether changes are taken now, wait until they can be, or are refused. */
@@ -16,6 +16,8 @@ export interface OpenDocument extends Editor {
   replace(meadow: Meadow): void
   /** Changes the name, though nothing else may be changed now. */
   renamed(name: string): void
+  /** Lets what is only known now join the last step; nothing where this may not change the document. */
+  settle(recipe: (draft: Meadow) => void): void
   /** Makes the changes that waited. */
   runWaiting(): void
 }
@@ -63,6 +65,9 @@ export function createOpenDocument({ get, set, leave, follows = [], onChange, on
     edit: (name, recipe, gesture) => change(() => edit(get(), name, recipe, gesture ?? null, follows), true),
     undo: () => void change(() => undo(get()), false),
     redo: () => void change(() => redo(get()), false),
+    settle(recipe) {
+      if (leave() === 'now') apply(amend(get(), recipe), false)
+    },
     replace: (meadow) => set(startHistory(meadow)),
     renamed: (name) => set(edit(get(), 'Rename at the gate', (draft) => void (draft.name = name))),
     runWaiting() {

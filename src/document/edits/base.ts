@@ -3,6 +3,7 @@ import type { GroundFrame, Vector } from '../../core/hand/frames.ts'
 import { groundFrame } from '../../core/hand/frames.ts'
 import type { Quaternion } from '../../core/math/quaternion.ts'
 import { conjugate, multiply, normalised } from '../../core/math/quaternion.ts'
+import type { HeightAt } from '../../core/grounds/terrain.ts'
 import type { Meadow, PatternBase, Planting } from '../../core/meadow.ts'
 import type { Editor } from './editor.ts'
 import { changeOne } from './editor.ts'
@@ -24,7 +25,7 @@ export function setBase(editor: Editor, planting: string, base: PatternBase, nam
     planting,
     name,
     (one) => {
-      one.base = { ...base, place: [...base.place], turn: [...base.turn] }
+      one.base = structuredClone(base)
       for (const use of one.habitat) if (use.kind === 'obstacle' && use.params.mesh === base.host) use.on = false
     },
     gesture,
@@ -46,12 +47,13 @@ export function withTurn(base: PatternBase, degrees: number): PatternBase {
 }
 
 /** Lets a pattern stay where it is while what it stands on is moved: its base is the terrain's then. */
-export function liftOff(editor: Editor, planting: string, heightAt: (x: number, z: number) => number): boolean {
+export function liftOff(editor: Editor, planting: string, heightAt: HeightAt): boolean {
   return changeOne(editor, 'plantings', planting, 'Lift it off', (one) => leaveHost(one, editor.meadow(), heightAt))
 }
 
 /** Holds a pattern's base by the terrain, where it stands now. */
-export function leaveHost(one: Planting, { meshes }: Pick<Meadow, 'meshes'>, heightAt: (x: number, z: number) => number): void {
+export function leaveHost(one: Planting, { meshes }: Pick<Meadow, 'meshes'>, heightAt: HeightAt): void {
+  if (one.base?.rides) delete one.base.rides
   if (!one.base || one.base.host === TERRAIN_ID) return
   const frame = groundFrame(one.base.host, meshes, heightAt)
   const terrain = groundFrame(TERRAIN_ID, [], heightAt)

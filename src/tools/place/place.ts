@@ -10,7 +10,8 @@ import { createSnapper } from '../snap/snapper.ts'
 import { terrainHeight } from '../choose/acts.ts'
 import { mostOf } from '../of-mix.ts'
 import { groundsSeen } from '../eyes.ts'
-import { putBase, putThings, setPeg } from './put.ts'
+import { putThings, setPeg } from './put.ts'
+import { markThing, putBase, putBaseOnThing } from './put-base.ts'
 import { rowBetween } from './row-between.ts'
 import type { Look } from './stand.ts'
 import { createLooks } from './looks.ts'
@@ -19,6 +20,7 @@ import { standOf } from './stand.ts'
 const PARAMS = {
   asset: ref('asset', { label: 'What', help: 'The asset that is placed; at first the one that the open planting has most of.' }),
   manner: choice('one', [{ value: 'one', label: 'one by one' }, { value: 'row', label: 'in a row' }, { value: 'peg', label: 'pegs to set things to' }, { value: 'base', label: 'what the open pattern stands on' }], { label: 'How many', help: 'One with each click, a straight row between two clicks, helper points that things are set to, or the place that a row or ring stands on.' }),
+  on: choice('ground', [{ value: 'ground', label: 'what lies there' }, { value: 'foot', label: 'the foot of a thing' }, { value: 'top', label: 'the top of a thing' }], { label: 'It stands on', help: 'The ground, a mesh, a peg that is there; or a thing that stands there: where that is moved, the pattern goes along.', shownWhen: { param: 'manner', is: ['base'] } }),
   count: number('count', 10, { label: 'Things in the row', help: 'How many stand in a row, at both ends too.', min: 2, max: 10000, step: 1, shownWhen: { param: 'manner', is: ['row'] } }),
   uneven: share(0, { label: 'Uneven by', help: 'How far those of a row come to stand from their places along it, in shares of the spacing.', step: 0.05, shownWhen: { param: 'manner', is: ['row'] } }),
   aside: length(0, { label: 'Aside by up to', help: 'How far those of a row come to stand to its sides.', max: 1000, step: 0.05, shownWhen: { param: 'manner', is: ['row'] } }),
@@ -53,7 +55,7 @@ export const place = defineTool({
   cross: true,
   snaps: true,
   params: PARAMS,
-  sentence: ({ manner }) => (NO_THINGS.includes(manner) ? [{ param: 'manner' }] : [
+  sentence: ({ manner }) => (manner === 'peg' ? [{ param: 'manner' }] : manner === 'base' ? [{ param: 'manner' }, ': ', { param: 'on' }] : [
     { param: 'asset' },
     ' ',
     { param: 'manner' },
@@ -125,7 +127,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   /** A press is over: what it means is placed, or begins a row. */
   function settle(): void {
     if (values().manner === 'peg') setPeg(session, seen)
-    else if (values().manner === 'base') putBase(desk, seen)
+    else if (values().manner === 'base') putBase(desk, seen, held?.from)
     else if (values().manner === 'row' && !held?.run && !anchor && seen) anchor = seen
     else {
       put()
@@ -135,19 +137,27 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
     show()
   }
 
+  /** Whether a pattern is to be stood on a thing, not on ground. */
+  const onThing = () => values().manner === 'base' && values().on !== 'ground'
+
   return {
-    words: () => (values().manner === 'peg' ? 'Click sets a peg; things are set to pegs where Snap is on; Esc ends' : values().manner === 'base' ? 'Click where the open row or ring is to stand: the ground, a mesh, with Snap on its faces, edges and corners; Esc ends' : anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
+    words: () => (onThing() ? 'Click the thing that the open row or ring is to stand on; Esc ends' : values().manner === 'peg' ? 'Click sets a peg; things are set to pegs where Snap is on; Esc ends' : values().manner === 'base' ? 'Click where the open row or ring is to stand: the ground, a mesh, with Snap on its faces, edges and corners; Esc ends' : anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
     hover(at) {
       if (!at) {
         seen = null
         return state.setState({ ghost: [] })
       }
+      if (onThing()) return markThing(desk, at, values().on)
       snapper.look(at, grounds(), (found) => {
         seen = found
         show()
       })
     },
     press(at) {
+      if (onThing()) {
+        putBaseOnThing(desk, at, values().on)
+        return true
+      }
       // What is seen may lag behind the pointer: a press asks anew.
       snapper.sure(at, grounds(), (found) => {
         seen = found
@@ -171,6 +181,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       change({ turn: own.look.turn + (at.x - own.from.x) * TURNED, size: Math.max(0.05, own.look.size * Math.exp((own.from.y - at.y) / SIZED)) })
     },
     release(at) {
+      if (onThing()) return
       const turned = held?.run ?? (at.moved > DRAGGED ? held?.at : null)
       if (turned) return settle()
       snapper.sure(at, grounds(), (found) => {

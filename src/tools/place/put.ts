@@ -1,13 +1,10 @@
 import { TERRAIN_ID } from '../../core/grounds/ground.ts'
 import type { Stand } from '../../core/hand/frames.ts'
 import { groundFrame } from '../../core/hand/frames.ts'
-import { NO_TURN } from '../../core/math/quaternion.ts'
 import type { Asset } from '../../core/meadow.ts'
-import { PLANTINGS } from '../../core/plantings/index.ts'
 import type { Seen } from '../../core/plantings/ask.ts'
 import type { MemberId } from '../../core/things/members.ts'
 import { addSingles } from '../../document/edits/hands.ts'
-import { baseAt, setBase } from '../../document/edits/base.ts'
 import { addPeg } from '../../document/edits/pegs.ts'
 import { addRun } from '../../document/edits/runs.ts'
 import { newGesture } from '../../document/history.ts'
@@ -16,7 +13,6 @@ import { notify } from '../../state/notices.ts'
 import { terrainHeight } from '../choose/acts.ts'
 import type { Desk } from '../define.ts'
 import { openOf } from '../define.ts'
-import { standOf } from './stand.ts'
 
 /** A thing that is about to be placed, and on which ground. */
 export interface Meant {
@@ -54,15 +50,4 @@ export function setPeg(session: FieldSession, seen: Seen | null): void {
   const frame = seen && groundFrame(seen.ground, session.meadow().meshes, terrainHeight(session))
   if (!seen || !frame) return notify('word', 'There is no ground there; point at the ground.')
   addPeg(session, seen.ground, frame, [seen.place.x, seen.place.y, seen.place.z])
-}
-
-/** Stands the open pattern where something is seen: square to a mesh, turned by the edge of the face that the place was set to; upright on the terrain. */
-export function putBase({ session, state }: Pick<Desk, 'session' | 'state'>, seen: Seen | null): void {
-  const open = openOf({ session, state })
-  if (!open || !PLANTINGS.get(open.kind).based) return notify('word', `${open ? `“${open.name}” stands on no base` : 'No planting is open'}; open a row or a ring by a click on its name.`)
-  const frame = seen && groundFrame(seen.ground, session.meadow().meshes, terrainHeight(session))
-  if (!seen || !frame) return notify('word', 'There is no ground there; point at the ground or at a mesh.')
-  const upright = open.base?.host === TERRAIN_ID ? open.base.turn : NO_TURN
-  const { turn } = standOf({ stands: 'slope', lift: 0, along: 'up' }, seen, { turn: 0, size: 1, dice: [0, 0] })
-  setBase(session, open.id, baseAt(seen.ground, frame, [seen.place.x, seen.place.y, seen.place.z], seen.ground === TERRAIN_ID ? upright : turn))
 }

@@ -24,7 +24,7 @@ export function SnapOverlay() {
   const { on, pegs: wanted, grid, gridEast, gridSouth } = snapValues(tool)
   const pegs = useFieldState((state) => state.history.meadow.pegs)
   const [, look] = useReducer((n: number) => n + 1, 0)
-  const shown = landscape !== null && snaps && (pegs.length > 0 || on)
+  const shown = landscape !== null && snaps && (pegs.length > 0 || on || snap !== null)
   useEffect(() => (shown ? landscape?.onDrawn(look) : undefined), [landscape, shown])
   if (!shown) return null
   const crosses = on && snap && grid > 0 ? gridAround(snap.at, grid, gridEast, gridSouth).flatMap(([x, z]) => landscape.project(x, z) ?? []) : []
