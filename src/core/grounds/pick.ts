@@ -51,10 +51,23 @@ const place = { x: new Float64Array(1), z: new Float64Array(1) }
 const gradient = { x: new Float64Array(1), z: new Float64Array(1) }
 const onlyOne = new Uint32Array(1)
 
-/** Horn slope at a plan position, degrees. */
-export function slopeAt(t: Terrain, x: number, z: number): number {
+/** The unit normal of a terrain at a plan position. */
+export function normalAt(t: Terrain, x: number, z: number): [number, number, number] {
+  const [perX, perZ] = gradientAt(t, x, z)
+  const long = Math.sqrt(perX * perX + 1 + perZ * perZ)
+  return [-perX / long, 1 / long, -perZ / long]
+}
+
+/** Rise per metre to the east and to the south. */
+function gradientAt(t: Terrain, x: number, z: number): [number, number] {
   place.x[0] = x
   place.z[0] = z
   landGradients(t, place, onlyOne, 1, gradient.x, gradient.z)
-  return atan(Math.sqrt(gradient.x[0] ** 2 + gradient.z[0] ** 2)) / DEGREE
+  return [gradient.x[0], gradient.z[0]]
+}
+
+/** Horn slope at a plan position, degrees. */
+export function slopeAt(t: Terrain, x: number, z: number): number {
+  const [perX, perZ] = gradientAt(t, x, z)
+  return atan(Math.sqrt(perX * perX + perZ * perZ)) / DEGREE
 }

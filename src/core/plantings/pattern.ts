@@ -3,16 +3,22 @@ import { TERRAIN_ID } from '../grounds/ground.ts'
 import { groundsOf } from '../grounds/index.ts'
 import type { Solid } from '../grounds/solid.ts'
 import { namingOf } from '../identity.ts'
+import { cos, DEGREE, sin } from '../math/portable.ts'
+import type { Quaternion } from '../math/quaternion.ts'
+import { turned } from '../math/quaternion.ts'
+import { drawKeyOf, drawSalt } from '../math/random.ts'
 import type { Phrase, ValuesOf } from '../kinds.ts'
-import { choice, share } from '../kinds.ts'
+import { angle, choice, share } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import { meshGroundsOf } from '../meadow.ts'
 import type { Frames } from '../order/frames.ts'
 import { framesOf, MOST_MEMBERS } from '../order/frames.ts'
 import { baseInWorld, putOnBase } from '../order/base.ts'
+import type { Drop } from '../order/drop.ts'
+import { dropped } from '../order/drop.ts'
 import { createArena } from '../stages/arena.ts'
 import type { GrowContext } from '../stages/context.ts'
-import { plotInOrder } from '../stages/in-order.ts'
+import { plotInOrder, shiftAlong } from '../stages/in-order.ts'
 import { prepareStages } from '../stages/stages.ts'
 import type { StanceValues } from '../stance/stance.ts'
 import { closed } from '../stance/stance.ts'
@@ -33,6 +39,9 @@ export const PATTERN_PARAMS = {
   room: { ...room, default: 0 },
   yields: { ...yields, default: false },
   land: share(1, { fold: 'how-it-stands', label: 'Down to the ground', help: '100 % puts each on the ground where it is, 0 % leaves them at the pattern’s own heights.', step: 0.05 }),
+  dropTo: choice('down', [{ value: 'down', label: 'straight down' }, { value: 'own', label: 'along its own down' }, { value: 'side', label: 'to a side' }], { fold: 'how-it-stands', label: 'Coming down', help: 'Straight down; along its own down, which is that of what the pattern stands on; or to a compass side, on what it meets there.' }),
+  dropCompass: angle(0, { fold: 'how-it-stands', label: 'Comes down to', help: 'The compass side that it comes down to: 0° north, 90° east.', max: 360, step: 5, shownWhen: { param: 'dropTo', is: ['side'] } }),
+  dropSteep: angle(0, { fold: 'how-it-stands', label: 'Steepness of coming down', help: '0° goes level, 90° straight down.', max: 90, step: 5, shownWhen: { param: 'dropTo', is: ['side'] } }),
   turn: { ...turn, default: { from: 0, to: 0 } },
   size: { ...size, default: { from: 1, to: 1 } },
   sizeSpread,
@@ -98,13 +107,16 @@ export function prepareInOrder(source: string, planting: Planting, values: Patte
   const lengths = (of: 0 | 2) => context.assets.map(({ size }) => size[of])
   const largestRoom = sets.reduce((most, members) => Math.max(most, largestRoomOf(members, stages.largestRoom, lengths, context, values)), 0)
   const { land, leftOut } = values
+  const drop = land > 0 && values.dropTo !== 'down' ? dropOf(planting, values, context) : null
   const solids = solidsOf(planting, context)
   const alike = { land, leftOut, seed: planting.seed >>> 0, eastBy: closed(values.eastBy), southBy: closed(values.southBy), largestRoom, lengths }
-  const plots = sets.map(({ ground, frames, reach = null, axis = 0 }) => {
+  const plots = sets.map(({ ground, frames: made, reach = null, axis = 0 }) => {
+    const came = drop && !ground && !reach ? dropped(made, drop(made)) : null
+    const frames = came?.frames ?? made
     const over = { density: frames.count / area, meant: frames.count / area, stages, taken: () => area, yields: values.yields, before: [] }
     // What stands on a mesh is of its ground: it goes along with it.
     const on = ground ?? { ...terrain, id: planting.base?.host ?? TERRAIN_ID }
-    return plotInOrder(on, { ...alike, frames, reach, axis, onOwn: ground !== undefined, solids: ground || reach ? [] : solids, onGround: planting.grounds.includes(TERRAIN_ID) }, namingOf(source, 0, on.id), over)
+    return plotInOrder(on, { ...alike, ...(came && UNSHIFTED), frames, reach, axis, normal: came?.normal ?? null, onOwn: ground !== undefined, solids: ground || reach ? [] : solids, onGround: planting.grounds.includes(TERRAIN_ID) }, namingOf(source, 0, on.id), over)
   })
   return {
     plots,
@@ -112,6 +124,28 @@ export function prepareInOrder(source: string, planting: Planting, values: Patte
     exactCount: null,
     expected: () => sets.reduce((sum, { frames }) => sum + frames.count, 0),
     grow: ({ plot, rect }, near, part) => plots[plot].grow(rect, near, part, 1),
+  }
+}
+
+/** Shifts of what is shifted already. */
+const UNSHIFTED = { eastBy: [0, 0], southBy: [0, 0] } as const
+
+/** How members come down along ways that are not straight down. */
+function dropOf(planting: Planting, values: PatternValues, context: GrowContext): (frames: Frames) => Drop {
+  const level = cos(values.dropSteep * DEGREE)
+  const side = [sin(values.dropCompass * DEGREE) * level, -sin(values.dropSteep * DEGREE), -cos(values.dropCompass * DEGREE) * level] as const
+  const salt = drawSalt(planting.seed >>> 0)
+  const [eastBy, southBy] = [closed(values.eastBy), closed(values.southBy)]
+  const grounds = groundsOf(planting.grounds, context)
+  return ({ turn, low, high }) => {
+    const turnAt = (k: number): Quaternion => [turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]]
+    return {
+      way: values.dropTo === 'side' ? () => side : (k) => turned(turnAt(k), [0, -1, 0]),
+      share: values.land,
+      grounds,
+      terrain: context.terrain,
+      shift: (k) => shiftAlong(turnAt(k), drawKeyOf(salt, low[k], high[k]), eastBy, southBy),
+    }
   }
 }
 

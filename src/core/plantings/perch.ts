@@ -8,7 +8,7 @@ import { countOfPerches, framesOfPerches } from '../order/perch.ts'
 import { definePlanting } from './define.ts'
 import { patternOf, PATTERN_PARAMS, prepareInOrder, solidsOf } from './pattern.ts'
 
-const { land: _land, follow: _follow, seat: _seat, ...rest } = PATTERN_PARAMS
+const { land: _land, dropTo: _dropTo, dropCompass: _dropCompass, dropSteep: _dropSteep, follow: _follow, seat: _seat, ...rest } = PATTERN_PARAMS
 
 const PERCH_PARAMS = {
   at: choice('face', [{ value: 'face', label: 'the centres of faces' }, { value: 'corner', label: 'corners' }, { value: 'edge', label: 'the middles of edges' }], { fold: 'how-many', label: 'At', help: 'Triangles in one plane are one face, pieces that go on straight one edge.' }),
@@ -36,7 +36,7 @@ export const perch = definePlanting({
     const solids = solidsOf(planting, context)
     const [too] = solids.filter((solid) => countOfPerches(solid, values.at) > MOST_MEMBERS)
     const sets = too ? [] : solids.map((solid) => ({ ground: groundsOf([solid.placed.id], context)[0], frames: framesOfPerches(solid, values.at) }))
-    const prepared = prepareInOrder(`perch ${values.at} 1`, planting, { ...values, land: 0, follow: 0, seat: 'centre' }, context, options, sets)
+    const prepared = prepareInOrder(`perch ${values.at} 1`, planting, { ...values, land: 0, dropTo: 'down', dropCompass: 0, dropSteep: 0, follow: 0, seat: 'centre' }, context, options, sets)
     return { ...prepared, refusal: too ? `“${too.placed.name}” has ${countOfPerches(too, values.at).toLocaleString('en')} places to perch on, and at most ${MOST_MEMBERS.toLocaleString('en')} can stand in one pattern; spread over it instead, or bring in a simpler mesh.` : null }
   },
 })

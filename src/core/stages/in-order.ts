@@ -6,6 +6,7 @@ import { firstHit } from '../grounds/solid.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
 import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
+import type { Quaternion } from '../math/quaternion.ts'
 import { turned } from '../math/quaternion.ts'
 import type { Frames } from '../order/frames.ts'
 import type { Framed, Landing } from '../stance/stance.ts'
@@ -40,6 +41,8 @@ export interface Ordering {
   readonly onGround: boolean
   /** Whether they stand on a mesh of their own, at places and square to directions that it gives. */
   readonly onOwn: boolean
+  /** Normals x y z of what they came down on along ways of their own; null where they come straight down, if they do. */
+  readonly normal: Float64Array | null
   /** Largest radius of room that a member can want, its frame's size and reach taken in, m. */
   readonly largestRoom: number
   /** How long each of the mix is along an axis at size 1, m. */
@@ -54,14 +57,15 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
   const looks = looksAtRooms(over)
   const salt = drawSalt(seed)
   const shifts = [...ordering.eastBy, ...ordering.southBy].some((one) => one !== 0)
-  // What keeps its own height needs no ground under it.
-  const under = land > 0 ? ground : { ...ground, land: () => undefined }
+  // What keeps its own height needs no ground under it, and what came down already knows its height.
+  const under = ordering.normal ? { ...ground, land: () => undefined, raise: () => undefined } : land > 0 ? ground : { ...ground, land: () => undefined }
 
   /** Enters members as sites, addressed by their numbers here: all, or the share of them that comes first. */
   function fill(part: number): void {
     const { sites } = arena
     const { place, low, high, count } = frames
-    if (ordering.onOwn) carryNormals(sites)
+    const own = ordering.onOwn || ordering.normal
+    if (own) carryNormals(sites)
     for (let k = 0; k < count; k++) {
       const key = drawKeyOf(salt, low[k], high[k])
       const rank = draw(key, CHANNEL.rank)
@@ -69,7 +73,7 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
       if (rank > part || (leftOut > 0 && draw(key, CHANNEL.leftOut) < leftOut)) continue
       const [dx, , dz] = shifts ? shiftOf(ordering, k, key) : UNSHIFTED
       appendSite(sites, place[3 * k] + dx, place[3 * k + 2] + dz, rank, k, 0, key)
-      if (ordering.onOwn) standOnOwn(sites, frames, k)
+      if (own) standOnOwn(sites, ordering, k)
     }
   }
 
@@ -95,18 +99,19 @@ export function plotInOrder(ground: Ground, ordering: Ordering, naming: Naming, 
   }
 }
 
-/** Gives the site that was added last the height and the normal of its frame. */
-function standOnOwn({ y, normals, count }: Sites, { place, turn }: Frames, k: number): void {
+/** Gives the site that was added last the height of its frame, and the normal of that or of what it came down on. */
+function standOnOwn({ y, normals, count }: Sites, { frames: { place, turn }, normal }: Ordering, k: number): void {
   y[count - 1] = place[3 * k + 1]
   if (!normals) return
-  const up = turned([turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]], [0, 1, 0])
+  const up = normal ? [normal[3 * k], normal[3 * k + 1], normal[3 * k + 2]] : turned([turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]], [0, 1, 0])
   normals.x[count - 1] = up[0]
   normals.y[count - 1] = up[1]
   normals.z[count - 1] = up[2]
 }
 
 /** Raises members to where they will stand: as much of the way to the ground as they come. */
-function raiseInFrames(ground: Ground, { sites }: Arena, { land, solids, onGround }: Ordering, { height, landing }: Framed): void {
+function raiseInFrames(ground: Ground, { sites }: Arena, { land, solids, onGround, normal }: Ordering, { height, landing }: Framed): void {
+  if (normal) return
   if (land > 0) ground.raise(sites)
   if (land > 0 && landing) {
     if (!onGround) for (let i = 0; i < sites.count; i++) sites.y[i] = height[i]
@@ -137,7 +142,7 @@ function landOnSolid(solid: Solid, { x, y, z, count }: Sites, landing: Landing):
 function framedOf({ sites, pick, girth, radius }: Arena, ordering: Ordering, shifts: boolean): Framed {
   const { frames, reach, axis, land, lengths } = ordering
   const { count, addressLow, addressHigh } = sites
-  const lands = land > 0 && (ordering.solids.length > 0 || !ordering.onGround)
+  const lands = ordering.normal !== null || (land > 0 && (ordering.solids.length > 0 || !ordering.onGround))
   const landing = lands ? { height: new Float64Array(count).fill(NaN), normal: new Float64Array(3 * count), grounded: ordering.onGround } : null
   const framed = { turn: new Float64Array(4 * count), size: new Float64Array(3 * count), height: new Float64Array(count), land, landing }
   const long = reach ? lengths(axis) : []
@@ -146,6 +151,10 @@ function framedOf({ sites, pick, girth, radius }: Arena, ordering: Ordering, shi
     for (let c = 0; c < 4; c++) framed.turn[4 * i + c] = frames.turn[4 * k + c]
     for (let c = 0; c < 3; c++) framed.size[3 * i + c] = frames.size[3 * k + c]
     framed.height[i] = frames.place[3 * k + 1] + (shifts ? shiftOf(ordering, k, sites.draws[i])[1] : 0)
+    if (landing && ordering.normal) {
+      landing.height[i] = framed.height[i]
+      for (let c = 0; c < 3; c++) landing.normal[3 * i + c] = ordering.normal[3 * k + c]
+    }
     if (reach && reach[k] > 0 && long[pick[i]] > 0) framed.size[3 * i + axis] = reach[k] / (long[pick[i]] * girth[i])
     radius[i] *= Math.max(framed.size[3 * i], framed.size[3 * i + 2])
     addressLow[i] = frames.low[k]
@@ -156,10 +165,14 @@ function framedOf({ sites, pick, girth, radius }: Arena, ordering: Ordering, shi
 
 const UNSHIFTED = [0, 0, 0] as const
 
-/** By how much a member is shifted off its place, in the world, m: along its own axes, by its own dice. */
 function shiftOf({ frames: { turn }, eastBy, southBy }: Ordering, k: number, key: number): [number, number, number] {
+  return shiftAlong([turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]], key, eastBy, southBy)
+}
+
+/** By how much a member that is turned so is shifted off its place, in the world, m: along its own axes, by its own dice. */
+export function shiftAlong(turn: Quaternion, key: number, eastBy: readonly [number, number], southBy: readonly [number, number]): [number, number, number] {
   const by = (channel: number, [low, high]: readonly [number, number]) => low + (high - low) * draw(key, channel)
-  return turned([turn[4 * k], turn[4 * k + 1], turn[4 * k + 2], turn[4 * k + 3]], [by(CHANNEL.eastBy, eastBy), 0, by(CHANNEL.southBy, southBy)])
+  return turned(turn, [by(CHANNEL.eastBy, eastBy), 0, by(CHANNEL.southBy, southBy)])
 }
 
 function boxOf({ place, count }: Frames, shifted: number): Rect {

@@ -141,7 +141,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
   const onThing = () => values().manner === 'base' && values().on !== 'ground'
 
   return {
-    words: () => (onThing() ? 'Click the thing that the open row or ring is to stand on; Esc ends' : values().manner === 'peg' ? 'Click sets a peg; things are set to pegs where Snap is on; Esc ends' : values().manner === 'base' ? 'Click where the open row or ring is to stand: the ground, a mesh, with Snap on its faces, edges and corners; Esc ends' : anchor ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'),
+    words: () => wordsFor(values(), anchor !== null),
     hover(at) {
       if (!at) {
         seen = null
@@ -194,16 +194,7 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       held = null
       show()
     },
-    key(event) {
-      const { altKey, shiftKey } = event
-      const steps = stepOfKey(event)
-      if (steps !== 0) change(altKey ? { size: looks.now().size * 1.05 ** steps } : { turn: looks.now().turn + steps * (shiftKey ? 1 : 15) })
-      return steps !== 0
-    },
-    wheel(steps, { alt }) {
-      change(alt ? { size: looks.now().size * 1.05 ** -steps } : { turn: looks.now().turn + steps * 5 })
-      return true
-    },
+    ...turnedByHand(looks.now, change),
     escape() {
       if (!held && !anchor) return false
       held = null
@@ -216,6 +207,29 @@ function placing(desk: Desk, values: () => PlaceValues): ActiveTool {
       state.setState({ ghost: [] })
     },
   }
+}
+
+/** Keys and the wheel turn what is about to be placed, with Alt they size it. */
+function turnedByHand(now: () => Look, change: (by: Partial<Look>) => void): Pick<ActiveTool, 'key' | 'wheel'> {
+  return {
+    key(event) {
+      const { altKey, shiftKey } = event
+      const steps = stepOfKey(event)
+      if (steps !== 0) change(altKey ? { size: now().size * 1.05 ** steps } : { turn: now().turn + steps * (shiftKey ? 1 : 15) })
+      return steps !== 0
+    },
+    wheel(steps, { alt }) {
+      change(alt ? { size: now().size * 1.05 ** -steps } : { turn: now().turn + steps * 5 })
+      return true
+    },
+  }
+}
+
+/** What a click does now. */
+function wordsFor({ manner, on }: PlaceValues, begun: boolean): string {
+  if (manner === 'peg') return 'Click sets a peg; things are set to pegs where Snap is on; Esc ends'
+  if (manner === 'base') return on === 'ground' ? 'Click where the open row or ring is to stand: the ground, a mesh, with Snap on its faces, edges and corners; Esc ends' : 'Click the thing that the open row or ring is to stand on; Esc ends'
+  return begun ? 'Click where the row ends; Esc lets go of its beginning' : 'Click places it; drag before letting go turns and sizes it, with Shift places a run; , and . turn, with Alt size; Esc ends'
 }
 
 /** How far one place is from another, m. */
