@@ -4,7 +4,7 @@ import type { Outline, PatternBase, Planting } from '../core/meadow.ts'
 import { newCondition, newOutline, newPlanting, PLANTING_COLOURS } from '../document/new-planting.ts'
 import { saltingsHeight } from './saltings-terrain.ts'
 
-/** What stands in order in the demo: a boardwalk with rails, a quay wall with steps, a groyne, a fish trap, barnacles on planks, lanterns. */
+/** What stands in order in the demo: a boardwalk with rails, a quay wall with steps, a groyne, a fish trap, barnacles on planks, lanterns, haycocks. */
 
 export function outlinesInOrder(): Outline[] {
   return [newOutline({ id: 'boardwalk', kind: 'path', name: 'Boardwalk', colour: '#2f8fc4', smooth: true, width: 1.6, lines: [[47, 80, 40, 72, 37, 62, 32, 52, 29, 40, 25, 30, 22.5, 22.5]] })]
@@ -46,7 +46,13 @@ function byTheWater(): Planting[] {
   ]
 }
 
+/** Hay in rows where it was mown. */
+function haycocks(): Planting {
+  const shift = { from: -0.5, to: 0.5 }
+  return newPlanting({ id: 'haycocks', kind: 'bed', name: 'Haycocks on the mown marsh', colour: colour(4), seed: 50, mix: [{ asset: 'haycock', share: 1 }], along: ['mowing'], params: { every: 5.5, rowsApart: 6.5, staggered: 0.5, runs: 25, inset: 2.5, turn: { from: 0, to: 360 }, size: { from: 0.85, to: 1.15 }, lean: { from: 0, to: 4 }, follow: 0.3, eastBy: shift, southBy: shift, yields: false } })
+}
+
 /** They stand where they are put, whatever grows there: they come last. */
 export function plantingsInOrder(): Planting[] {
-  return [...boardwalk(), ...quay(), ...byTheWater()]
+  return [...boardwalk(), ...quay(), ...byTheWater(), haycocks()]
 }

@@ -17,7 +17,7 @@ import { inTileOrder } from './tile-order.ts'
 
 const demo = await makeDemo()
 // Rooms against rooms, a neighbour asked for, a mesh grown on, every kind of planting, posies of posies: a part of the demo that has all of it.
-const WANTED = new Set(['pines', 'shrubs', 'samphire', 'barnacles', 'shells', 'drift', 'tussocks', 'planks', 'walk-rails', 'quay', 'fish-trap', 'plank-barnacles', 'lanterns'])
+const WANTED = new Set(['pines', 'shrubs', 'samphire', 'barnacles', 'shells', 'drift', 'tussocks', 'planks', 'walk-rails', 'quay', 'fish-trap', 'plank-barnacles', 'lanterns', 'haycocks'])
 const meadow: Meadow = { ...demo.meadow, plantings: demo.meadow.plantings.filter(({ id }) => WANTED.has(id)) }
 const now = () => performance.now()
 

@@ -1,12 +1,13 @@
 import { choice, length } from '../core/kinds.ts'
 import type { Outline } from '../core/meadow.ts'
+import { PLANTINGS } from '../core/plantings/index.ts'
 import { addOutlines, OUTLINE_WORDS } from '../document/edits/outlines.ts'
 import { notify } from '../state/notices.ts'
 import type { ActiveTool, Desk } from './define.ts'
 import { drawingLine } from './drawing-line.ts'
 import type { FieldTool } from '../state/field-tool.ts'
 import { tellTaken } from '../state/tell-taken.ts'
-import { defineTool, setToolValue } from './define.ts'
+import { defineTool, openOf, setToolValue } from './define.ts'
 
 const WORDS = 'Click puts a point, drag draws freehand, Backspace takes the last point back, Enter ends, Esc cancels; or arrow keys move a cross, Enter puts a point, Enter again ends'
 
@@ -51,7 +52,10 @@ function drawing(desk: Desk, values: () => DrawValues): ActiveTool {
       const { what, width } = values()
       const least = what === 'patch' ? 3 : 2
       if (line.length / 2 < least) return notify('word', `A ${OUTLINE_WORDS[what]} needs at least ${least} points; click on the ground to put more.`)
-      const id = addOutlines(session, `Draw a ${OUTLINE_WORDS[what]}`, [{ kind: what, lines: [line], smooth, ...(what === 'path' && { width }) }])
+      const open = openOf(desk)
+      // A patch that is drawn while what fills patches is open is filled by it.
+      const fills = what === 'patch' && open && !open.locked && PLANTINGS.get(open.kind).within ? open.id : null
+      const id = addOutlines(session, `Draw a ${OUTLINE_WORDS[what]}`, [{ kind: what, lines: [line], smooth, ...(what === 'path' && { width }) }], fills)
       state.setState({ active: 'look', selected: id, point: null })
       tellTaken(session, session.meadow().outlines.find((one) => one.id === id))
     },

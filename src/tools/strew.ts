@@ -51,7 +51,7 @@ export const strew = defineTool({
 })
 
 function liesAlongLines(planting: Planting | undefined): boolean {
-  return planting !== undefined && PLANTINGS.get(planting.kind).lineReach !== null
+  return planting !== undefined && PLANTINGS.get(planting.kind).lineReach !== null && !PLANTINGS.get(planting.kind).within
 }
 
 function strewing(desk: Desk, values: () => StrewValues): ActiveTool {

@@ -46,6 +46,8 @@ export interface PlantingKind {
   readonly base: number
   /** How far from the lines that a planting lies along they matter, m; null of kinds that lie along none. */
   readonly lineReach: ((values: Readonly<Record<string, ParamValue>>) => number) | null
+  /** Whether the lines that it lies along are patches, which it fills. */
+  readonly within: boolean
   /** Whether it stands on a base: a frame of its own, on the terrain or on a mesh. */
   readonly based: boolean
   /** Whether it stands on meshes only. */
@@ -82,6 +84,7 @@ interface PlantingKindOf<S extends ParamSet> {
   readonly base: number
   readonly lineReach: ((values: ValuesOf<S>) => number) | null
   readonly based: boolean
+  readonly within?: true
   readonly meshesOnly?: true
   readonly inOrder?: true
   needs(planting: Planting): string | null
@@ -107,6 +110,7 @@ interface PlantingKindOf<S extends ParamSet> {
 export function definePlanting<S extends ParamSet>(descriptor: PlantingKindOf<S>): PlantingKind {
   return {
     ...descriptor,
+    within: descriptor.within ?? false,
     meshesOnly: descriptor.meshesOnly ?? false,
     inOrder: descriptor.inOrder ?? false,
     lineReach: descriptor.lineReach && ((values) => descriptor.lineReach?.(values as ValuesOf<S>) ?? 0),

@@ -11,6 +11,8 @@ const STONE = paint('#8d8a80')
 const PALE = paint('#b3ac9a')
 const MOSS = paint('#6b7250')
 const IRON = paint('#2f3335')
+const HAY = paint('#8a7a45')
+const STRAW = paint('#cdb978')
 const GLOW = paint('#f0c874')
 
 const plank: DemoAsset = {
@@ -52,6 +54,23 @@ const stake: DemoAsset = {
     const s = startSculpture()
     addTube(s, [[0, 0, 0], [0.015, 0.8, 0.01], [-0.01, 1.5, 0], [0.01, 2.3, -0.01]], [0.05, 0.048, 0.042, 0.034], [7, 5, 4][detail], (t, side) => (t < 0.66 ? mixRgb(WEED, DARK, 0.35 + 0.1 * (side % 2)) : mixRgb(DARK, GREY, 0.35 + 0.3 * (side % 2))))
     return [partOf(s, 'Stake', 0.95, false)]
+  },
+}
+
+const haycock: DemoAsset = {
+  id: 'haycock',
+  name: 'Haycock',
+  category: 'Built',
+  tags: ['hay', 'mowing', 'heap'],
+  room: 0.75,
+  build(detail) {
+    const s = startSculpture()
+    const throwOf = dice(83)
+    const sides = [15, 10, 7][detail]
+    const shades = Array.from({ length: sides }, () => throwOf())
+    // Settled at its foot, combed down at its top.
+    addTube(s, [[0, 0, 0], [0.01, 0.28, 0], [0.02, 0.62, 0.01], [0, 0.95, 0.02], [-0.01, 1.2, 0.01], [0, 1.3, 0]], [0.7, 0.74, 0.62, 0.4, 0.16, 0.02], sides, (t, side) => mixRgb(HAY, STRAW, Math.min(1, 0.25 + 0.5 * t + 0.45 * (shades[side % sides] - 0.5))))
+    return [partOf(s, 'Hay', 1, false)]
   },
 }
 
@@ -102,4 +121,4 @@ const lantern: DemoAsset = {
   },
 }
 
-export const BUILT: readonly DemoAsset[] = [plank, rail, stake, block, step, lantern]
+export const BUILT: readonly DemoAsset[] = [plank, rail, stake, block, step, lantern, haycock]

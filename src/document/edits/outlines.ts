@@ -43,17 +43,20 @@ export function nextOutline({ outlines }: Pick<Meadow, 'outlines'>, kind: Outlin
   return { name: `${kind === 'patch' ? 'Patch' : 'Path'} ${number}`, colour: COLOURS[outlines.length % COLOURS.length] }
 }
 
-/** Adds outlines; returns the id of the first, null when they were refused. */
+/** Adds outlines, which a planting lies along where one is given; returns the id of the first, null when they were refused. */
 export function addOutlines(
   editor: Editor,
   name: string,
   given: readonly (Pick<Outline, 'kind'> & { readonly lines: readonly (readonly number[])[] } & Partial<Pick<Outline, 'name' | 'smooth' | 'closed' | 'width'>>)[],
+  planting: string | null = null,
 ): string | null {
   const ids = given.map(() => newId())
   const added = editor.edit(name, (meadow) => {
     given.forEach((one, i) => {
       meadow.outlines.push(newOutline({ ...nextOutline(meadow, one.kind), ...one, id: ids[i] }))
       giveToWaiting(meadow, ids[i])
+      const own = meadow.plantings.find(({ id }) => id === planting)
+      if (own && !own.along.includes(ids[i])) own.along.push(ids[i])
     })
   })
   return added ? (ids[0] ?? null) : null

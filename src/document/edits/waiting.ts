@@ -3,6 +3,7 @@ import { DRIVERS } from '../../core/fields/drivers/index.ts'
 import type { ParamSet, ParamValue } from '../../core/kinds.ts'
 import { isShown } from '../../core/kinds.ts'
 import type { Meadow, Planting } from '../../core/meadow.ts'
+import { PLANTINGS } from '../../core/plantings/index.ts'
 import { refKind } from '../../core/things/index.ts'
 
 /** Conditions and drivers that name nothing yet: they wait for a thing of their sort, and take the next that is made. */
@@ -29,6 +30,7 @@ export function giveToWaiting(meadow: Meadow, id: string): void {
   }
   for (const planting of meadow.plantings) {
     if (planting.locked) continue
+    if (PLANTINGS.get(planting.kind).within && planting.along.length === 0 && isOf('patch')) planting.along.push(id)
     for (const { specs, params } of usesOf(planting))
       for (const [key, param] of Object.entries(specs)) if (param.type === 'ref' && params[key] === '' && isOf(param.to)) params[key] = id
   }

@@ -30,6 +30,7 @@ const FOLDS: readonly { readonly fold: Fold; readonly title: string; readonly gu
 
 /** What is done by hand to a planting first of all. */
 const BY_BRUSH = { tool: 'sow', word: 'sow', label: 'Sow by hand: paint it over its ground' }
+const BY_PATCH = { tool: 'draw', word: 'draw', label: 'Draw by hand: one more patch for it to fill' }
 const BY_LINES = { tool: 'strew', word: 'strew', label: 'Strew by hand: draw one more line for it to lie along' }
 
 /** The open card's whole set of fields; nothing when the planting is gone. */
@@ -44,7 +45,7 @@ function FoldsOf({ planting }: { readonly planting: Planting }) {
   const open = useStore(tool, (state) => state.fold)
   const setFold = (fold: Fold | null) => tool.setState({ fold })
   const kind = PLANTINGS.get(planting.kind)
-  const hand = kind.lineReach ? BY_LINES : BY_BRUSH
+  const hand = kind.within ? BY_PATCH : kind.lineReach ? BY_LINES : BY_BRUSH
   const working = useStore(tool, (state) => state.active === hand.tool)
   const bodies: Record<Fold, ReactNode> = {
     what: (

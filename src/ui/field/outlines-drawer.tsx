@@ -4,7 +4,6 @@ import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { lengthOf } from '../../core/long-list.ts'
 import type { Outline } from '../../core/meadow.ts'
-import { outlineLength, patchArea } from '../../core/outlines/measure.ts'
 import { OUTLINE_ENDINGS } from '../../formats/endings.ts'
 import { OUTLINE_FORMATS } from '../../formats/outline-files.ts'
 import { Action, afterMenu, IconAction } from '../parts/actions.tsx'
@@ -24,6 +23,7 @@ import { startDrawing } from '../../tools/draw.ts'
 import { TOOLS } from '../../tools/index.ts'
 import { useField, useFieldState, useOpen } from './field-context.ts'
 import { takeOutOutlines } from './outline-files.ts'
+import { areaWords, lengthWords } from './outline-words.ts'
 import { tellRemoved } from './tell.ts'
 import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, useOutline as give } from '../../document/edits/outlines.ts'
 
@@ -226,12 +226,5 @@ function OutlineFields({ outline }: { readonly outline: Outline }) {
 /** "0.42 ha, 38 points" or "112 m long, 9 points". */
 function sizeWords(outline: Outline): string {
   const points = outline.lines.reduce((sum, line) => sum + lengthOf(line) / 2, 0)
-  const area = outline.kind === 'patch' ? patchArea(outline) : 0
-  const size =
-    outline.kind === 'path'
-      ? `${outlineLength(outline).toFixed(0)} m long`
-      : area >= 5000
-        ? `${(area / 10000).toFixed(2)} ha`
-        : `${area.toFixed(0)} m²`
-  return `${size}, ${points.toLocaleString('en')} points`
+  return `${outline.kind === 'path' ? lengthWords(outline) : areaWords(outline)}, ${points.toLocaleString('en')} points`
 }

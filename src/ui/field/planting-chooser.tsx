@@ -27,6 +27,7 @@ const BY_HAND: Readonly<Record<ByHand, { readonly kind: string; readonly tool: s
   row: { kind: 'row', tool: 'place', manner: 'base' },
   ring: { kind: 'ring', tool: 'place', manner: 'base' },
   trail: { kind: 'trail', tool: 'strew' },
+  bed: { kind: 'bed', tool: 'draw' },
   perch: { kind: 'perch', tool: null },
 }
 /** What grows on the terrain and on all meshes that are grounds. */
@@ -61,6 +62,7 @@ export function PlantingChooser({ onClose }: { readonly onClose: () => void }) {
     if (!begins?.tool) return
     // What is done by hand begins with its tool.
     if (begins.manner) setToolValue(tool, 'place', 'manner', begins.manner)
+    if (byHand === 'bed') setToolValue(tool, 'draw', 'what', 'patch')
     if (byHand === 'place') setToolValue(tool, 'place', 'asset', chosen.id)
     // Once the sheet has given the focus back, which is the picture's then.
     const { tool: taken } = begins
@@ -198,6 +200,7 @@ const HAND_SENTENCES: Readonly<Record<ByHand, (asset: Asset, ground: SentencePro
     </>
   ),
   trail: (asset, ground) => <>, one every {far(spacingAtFirst('trail', asset, ground))} along the path that you draw next.</>,
+  bed: (asset, ground) => <>, one every {far(spacingAtFirst('bed', asset, ground))} in rows as far apart, within the patch that you draw next, or one that is there.</>,
   perch: () => ', at the middle of each face of a mesh; corners, edges and which mesh can be chosen then.',
 }
 

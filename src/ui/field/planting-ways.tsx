@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 
 /** Ways of laying out that begin with a tool. */
-export type ByHand = 'sow' | 'place' | 'strew' | 'row' | 'ring' | 'trail' | 'perch'
+export type ByHand = 'sow' | 'place' | 'strew' | 'row' | 'ring' | 'trail' | 'bed' | 'perch'
 
 interface HandWaysProps {
   readonly byHand: ByHand | null
@@ -53,6 +53,12 @@ export function HandWays({ byHand, onMeshes, anyMesh, onChoose }: HandWaysProps)
       <path d="M4 39 C14 28 28 42 45 28" className="w-line" />
       {[[5, 37], [12, 33], [20, 34], [28, 36], [36, 34], [43, 30]].map(([x, y]) => (
         <path key={`${x} ${y}`} d={`M${x} ${y}v-9`} className="w-post" />
+      ))}
+    </Way>
+    <Way chosen={byHand === 'bed'} onChoose={() => onChoose('bed')} label="In rows within a patch" help="Beds, orchards, paving.">
+      <path d="M5 33 L13 22 L41 20 L44 33 L26 40Z" className="w-line" />
+      {[[15, 25], [23, 24], [31, 24], [39, 24], [12, 30], [21, 30], [30, 30], [39, 29], [18, 36], [27, 37], [36, 34]].map(([x, y]) => (
+        <path key={`${x} ${y}`} d={`M${x} ${y}v-5`} className="w-post" />
       ))}
     </Way>
     {anyMesh && (
