@@ -2,9 +2,10 @@ import type { StrokeAct } from './fields/stroke-acts.ts'
 import { TERRAIN_ID } from './grounds/ground.ts'
 import type { ParamValue } from './kinds.ts'
 import type { NumberList } from './long-list.ts'
+import type { PatternBase, Ridden } from './order/pattern-base.ts'
 import type { OpenedPosy, Part } from './posy/part.ts'
 
-export type { OpenedPosy, Part }
+export type { OpenedPosy, Part, PatternBase, Ridden }
 
 /** The version of the document that this code writes; see `document/migrations.ts`. */
 export const MEADOW_VERSION = 13
@@ -207,33 +208,6 @@ export interface Planting {
   params: Record<string, ParamValue>
 }
 
-/** The frame that a pattern stands on, held relative to its host: it goes along where that is moved. */
-export interface PatternBase {
-  /** The terrain (`TERRAIN_ID`), or a mesh by its id. */
-  host: string
-  /** Its place in the host's own frame, m; on the terrain y is the height above it. */
-  place: [number, number, number]
-  /** Its turn there, x y z w: its own up is square to what it stands on, its south is where things look. */
-  turn: [number, number, number, number]
-  /** The size that its host had when it was stood there: where that grows, so does the pattern. */
-  size: number
-  /** A peg or an instance that it goes along with; missing where it rides on none. */
-  rides?: Ridden
-}
-
-/** What a base rides on, and how that stood when the base was last set by it, in the frame of the base's host. */
-export interface Ridden {
-  thing: 'peg' | 'instance'
-  /** The peg's, or that of the instance's planting. */
-  id: string
-  /** The instance's; 0 of pegs. */
-  low: number
-  high: number
-  place: [number, number, number]
-  turn: [number, number, number, number]
-  size: number
-}
-
 /** A picture laid over the ground. */
 export interface GroundImage {
   id: string
@@ -307,6 +281,8 @@ export interface Outline {
   width: number
   /** Points x z x z … of each line, m. A path has one line; a patch encloses by the even–odd rule, so further lines are holes and islands. */
   lines: NumberList[]
+  /** How high its points lie over the ground, m, one number to each point of each line; missing where all lie on it. */
+  above?: NumberList[]
 }
 
 /** Singles that a hand placed in a planting, and its touch-ups of what grows there by rule; see `hand/layout.ts`. */

@@ -17,15 +17,12 @@ const FIELD_SCHEMAS: { [T in Field['type']]: (field: Extract<Field, { type: T }>
   blob: hash,
   vector,
   ids: ({ most }) => yup.array().of(text(LIMITS.word).required()).max(most).required(),
-  lines: ({ most, points, farthest, numbers = 2 }) =>
-    yup
-      .array()
-      .max(most)
-      .required()
+  lines: ({ most, points, farthest, numbers = 2, mayMiss }) =>
+    (mayMiss ? yup.array().max(most).optional().default(undefined) : yup.array().max(most).required())
       .test(
         'points',
-        `\${path} must hold ${numbers === 2 ? 'pairs' : `groups of ${numbers}`} of finite numbers within ${(farthest / 1000).toLocaleString('en')} km, at most ${points.toLocaleString('en')} of them`,
-        (lines: unknown) => isLines(lines, points, farthest, numbers),
+        `\${path} must hold ${numbers === 2 ? 'pairs' : numbers === 1 ? 'lists' : `groups of ${numbers}`} of finite numbers within ${(farthest / 1000).toLocaleString('en')} km, at most ${points.toLocaleString('en')} of them`,
+        (lines: unknown) => (mayMiss && lines === undefined) || isLines(lines, points, farthest, numbers),
       ),
 }
 

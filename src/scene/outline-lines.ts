@@ -2,10 +2,12 @@ import * as THREE from 'three'
 import { Line2 } from 'three/addons/lines/Line2.js'
 import { LineGeometry } from 'three/addons/lines/LineGeometry.js'
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js'
-import type { Terrain } from '../core/grounds/terrain.ts'
-import { heightAt } from '../core/grounds/terrain.ts'
+import type { HeightAt, Terrain } from '../core/grounds/terrain.ts'
+import { heightAt, heightOf } from '../core/grounds/terrain.ts'
 import type { Outline } from '../core/meadow.ts'
-import { isClosed, polylines } from '../core/outlines/outline.ts'
+import { valuesOf } from '../core/long-list.ts'
+import { isClosed, pointsOf, polylines } from '../core/outlines/outline.ts'
+import { leavesGround, linesInSpace } from '../core/outlines/space.ts'
 
 /** Patches and paths as lines that lie on the ground. */
 export interface OutlineLines {
@@ -63,9 +65,16 @@ export function createOutlineLines(): OutlineLines {
 function drawOutline(outline: Outline, selected: boolean, terrain: Terrain): THREE.Group {
   const group = new THREE.Group()
   const closed = isClosed(outline)
+  const width = selected ? WIDTH.selected : WIDTH.plain
+  if (leavesGround(outline)) {
+    const heights = heightOf(terrain)
+    for (const line of linesInSpace(outline, heights)) addPositions(group, closed ? [...line, ...line.slice(0, 3)] : line, outline.colour, width)
+    addPosts(group, outline, heights)
+    return group
+  }
   for (const line of polylines(outline)) {
     if (line.length < 4) continue
-    addLine(group, line, closed, outline.colour, selected ? WIDTH.selected : WIDTH.plain, terrain)
+    addLine(group, line, closed, outline.colour, width, terrain)
     if (outline.kind === 'path' && outline.width > 0)
       for (const side of [-0.5, 0.5]) addLine(group, offset(line, closed, side * outline.width), closed, outline.colour, WIDTH.side, terrain)
   }
@@ -73,7 +82,22 @@ function drawOutline(outline: Outline, selected: boolean, terrain: Terrain): THR
 }
 
 function addLine(group: THREE.Group, line: readonly number[], closed: boolean, colour: string, width: number, terrain: Terrain): void {
-  const positions = drape(closed ? [...line, line[0], line[1]] : line, terrain)
+  addPositions(group, drape(closed ? [...line, line[0], line[1]] : line, terrain), colour, width)
+}
+
+/** Thin plumb lines from the points of a path that lie off the ground down to it: how high they are is seen. */
+function addPosts(group: THREE.Group, outline: Outline, heightAt: HeightAt): void {
+  pointsOf(outline).forEach((line, l) => {
+    const above = outline.above?.[l] ? valuesOf(outline.above[l]) : []
+    above.forEach((high, i) => {
+      const [x, z] = [line[2 * i], line[2 * i + 1]]
+      const foot = heightAt(x, z)
+      if (Math.abs(high) > LIFT) addPositions(group, [x, foot + LIFT, z, x, foot + high, z], outline.colour, WIDTH.side)
+    })
+  })
+}
+
+function addPositions(group: THREE.Group, positions: number[], colour: string, width: number): void {
   if (positions.length < 6) return
   const geometry = new LineGeometry()
   geometry.setPositions(positions)

@@ -5,7 +5,7 @@ import { outlineOf } from '../../testing/fields.ts'
 import type { Trail } from './trail.ts'
 import { countOfTrail, framesOfTrail } from './trail.ts'
 
-const base: Trail = { by: 'spacing', count: 5, spacing: 2, fit: false, from: 0, to: 1, sides: 'on', abreast: 1, off: 0, facing: 'ahead', uneven: 0, aside: 0, between: false, land: 1 }
+const base: Trail = { by: 'spacing', count: 5, spacing: 2, fit: false, from: 0, to: 1, sides: 'on', abreast: 1, off: 0, facing: 'ahead', stands: 'upright', uneven: 0, aside: 0, between: false, land: 1 }
 const level = () => 0
 const path = (line: number[], rest: Partial<Outline> = {}) => outlineOf('path', [line], { id: 'p', ...rest })
 const bent = path([0, 0, 10, 0, 10, 10, 30, 10])

@@ -1,11 +1,12 @@
 import { distinctWords } from '../identity.ts'
 import { CHANNEL, draw, drawKeyOf, drawSalt, mix } from '../math/random.ts'
-import { multiply } from '../math/quaternion.ts'
+import { multiply, NO_TURN, ofAxes } from '../math/quaternion.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Outline } from '../meadow.ts'
-import type { AlongLine, OnLine } from '../outlines/along.ts'
-import { alongOutline } from '../outlines/along.ts'
-import { isClosed } from '../outlines/outline.ts'
+import { cross } from '../outlines/space.ts'
+import type { HeightAt } from '../grounds/terrain.ts'
+import type { OnTrail, TrailLine } from './trail-lines.ts'
+import { trailLines } from './trail-lines.ts'
 import type { Frames } from './frames.ts'
 import { framesOf, MOST_MEMBERS, setInRun, setPlace, setTurn } from './frames.ts'
 import { facingTo } from './ring.ts'
@@ -28,6 +29,8 @@ export interface Trail {
   readonly off: number
   /** Which way the front of its members looks. */
   readonly facing: 'ahead' | 'back' | 'left' | 'right' | 'same'
+  /** Whether members stand upright, or square to their line where that climbs. */
+  readonly stands: 'upright' | 'square'
   /** By up to which share of the spacing, and how far aside, m, each comes to stand off its place. */
   readonly uneven: number
   readonly aside: number
@@ -36,6 +39,8 @@ export interface Trail {
   /** How much of the way from the line's own heights to the ground what reaches comes, 0…1. */
   readonly land: number
 }
+
+type Vector = readonly [number, number, number]
 
 /** Frames of a trail in the world, and how far each member is to reach along its own axis, m; 0 where it keeps its length. */
 export interface TrailFrames extends Frames {
@@ -65,9 +70,9 @@ export function placesAlong(length: number, closed: boolean, { by, count, spacin
   return { count: round ? steps : steps + 1, first, apart: long / steps }
 }
 
-/** How many members all lines of a trail have. */
-export function countOfTrail(outlines: readonly Outline[], trail: Trail): number {
-  return linesOf(outlines).reduce((sum, { along, closed }) => sum + membersOf(placesAlong(along.length, closed, trail), closed, trail), 0)
+/** How many members all lines of a trail have; of lines that leave the ground about as many where its heights are not told. */
+export function countOfTrail(outlines: readonly Outline[], trail: Trail, heightAt: HeightAt = () => 0): number {
+  return trailLines(outlines, heightAt).reduce((sum, { length, closed }) => sum + membersOf(placesAlong(length, closed, trail), closed, trail), 0)
 }
 
 function membersOf({ count }: Places, closed: boolean, trail: Trail): number {
@@ -82,41 +87,38 @@ function sidesOf({ sides, abreast }: Trail): readonly number[] {
   return sides === 'across' ? Array.from({ length: Math.max(1, abreast) }, (_, j) => (abreast > 1 ? 1 - (2 * j) / (abreast - 1) : 0)) : [0]
 }
 
-function linesOf(outlines: readonly Outline[]): { readonly along: AlongLine; readonly closed: boolean; readonly name: string }[] {
-  return outlines.flatMap((outline) => alongOutline(outline).map((along, line) => ({ along, closed: isClosed(outline), name: `${outline.id} ${line}` })))
-}
-
 /**
- * Members along lines, by the length that is gone along them in plan, upright; `heightAt` tells the height of the
- * ground. Their own heights go straight from that at the beginning of a line to that at its end, over all dips. Member k of a line is the same whatever their number is. Throws RangeError where they are too many.
+ * Members along lines, by the length that is gone along them; `heightAt` tells the height of the ground. Own heights
+ * of a line that lies on the ground go straight from that at its beginning to that at its end, over all dips. Member k
+ * of a line is the same whatever their number is. Throws RangeError where they are too many.
  */
-export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: number, heightAt: (x: number, z: number) => number): TrailFrames {
-  const count = countOfTrail(outlines, trail)
+export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: number, heightAt: HeightAt): TrailFrames {
+  const lines = trailLines(outlines, heightAt)
+  const count = countOfTrail(outlines, trail, heightAt)
   if (count > MOST_MEMBERS) throw new RangeError(`framesOfTrail: ${count} members, at most ${MOST_MEMBERS}`)
   const frames: TrailFrames = { ...framesOf(count), reach: new Float64Array(count) }
   const salt = drawSalt(seed ^ 0x51f0a3c7)
-  const lines = linesOf(outlines)
   const highs = distinctWords(lines.map(({ name }) => name))
   let n = 0
-  for (const [line, { along, closed }] of lines.entries()) {
-    const high = highs[line]
-    const places = placesAlong(along.length, closed, trail)
+  for (const [number, line] of lines.entries()) {
+    const { closed } = line
+    const high = highs[number]
+    const places = placesAlong(line.length, closed, trail)
     const sides = sidesOf(trail)
-    const ownHeight = straightHeight(along, closed, heightAt)
     const onGround = ({ x, z, height }: OnTrail) => height + trail.land * (heightAt(x, z) - height)
     const many = membersOf(places, closed, trail) / sides.length
     for (let k = 0; k < many; k++)
       for (const [j, side] of sides.entries()) {
         const [bit, own] = trail.sides === 'across' ? [0, mix(high + j)] : [side < 0 ? 1 : 0, high]
-        const place = (at: number) => placeOf(along, closed, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + bit, own), ownHeight)
+        const place = (at: number) => placeOf(line, places, at, trail, side, drawKeyOf(salt, 2 * (closed ? at % many : at) + bit, own))
         frames.low[n] = 2 * k + bit
         frames.high[n] = own
         setInRun(frames, n, k, many, many > 1 ? k / (many - 1) : 0)
         if (trail.between) reachBetween(frames, n, place(k), place(k + 1), trail.facing, onGround)
         else {
-          const { x, z, height, wayX, wayZ } = place(k)
+          const { x, z, height, turn } = place(k)
           setPlace(frames, n, x, height, z)
-          setTurn(frames, n, facingOf(trail.facing, wayX, wayZ))
+          setTurn(frames, n, turn)
         }
         n++
       }
@@ -133,37 +135,32 @@ const SIDES: Readonly<Record<Trail['sides'], (k: number, side: number) => number
   turns: (k) => (k % 2 === 0 ? 1 : -1),
 }
 
-/** A place of a trail, with its own height, m. */
-interface OnTrail extends OnLine {
-  readonly height: number
-}
-
-/** The own heights of a line: straight from the ground at its beginning to that at its end; level all round where it is closed. */
-function straightHeight(along: AlongLine, closed: boolean, heightAt: (x: number, z: number) => number): (metres: number) => number {
-  const on: OnLine = { x: 0, z: 0, wayX: 0, wayZ: 0 }
-  const heightOf = (metres: number) => {
-    along.at(metres, on)
-    return heightAt(on.x, on.z)
-  }
-  const from = heightOf(0)
-  const rise = closed || !(along.length > 0) ? 0 : (heightOf(along.length) - from) / along.length
-  return (metres) => from + rise * Math.min(along.length, Math.max(0, metres))
-}
-
-/** Where place k of a line is, and the way the line goes there. Left is to the north of one who goes east. */
-function placeOf(along: AlongLine, closed: boolean, { first, apart }: Places, k: number, { sides, off, uneven, aside }: Trail, side: number, key: number, ownHeight: (metres: number) => number): OnTrail {
-  const on: OnLine = { x: 0, z: 0, wayX: 0, wayZ: 0 }
-  const metres = first + apart * (k + uneven * (2 * draw(key, CHANNEL.position) - 1))
-  along.at(closed && along.length > 0 ? metres - along.length * Math.floor(metres / along.length) : metres, on)
+/** Where place k of a line is, and how what stands there is turned. Left is to the north of one who goes east. */
+function placeOf(line: TrailLine, { first, apart }: Places, k: number, { sides, off, uneven, aside, facing, stands }: Trail, side: number, key: number): OnTrail & { readonly turn: Quaternion } {
+  const gone = first + apart * (k + uneven * (2 * draw(key, CHANNEL.position) - 1))
+  const metres = line.closed && line.length > 0 ? gone - line.length * Math.floor(gone / line.length) : gone
   const left = SIDES[sides](k, side) * off + aside * (2 * draw(key, CHANNEL.positionZ) - 1)
-  return { ...on, x: on.x + on.wayZ * left, z: on.z - on.wayX * left, height: ownHeight(metres) }
+  const on = line.at(metres)
+  if (stands === 'upright') return { ...on, x: on.x + on.wayZ * left, z: on.z - on.wayX * left, turn: facingOf(facing, on.wayX, on.wayZ) }
+  const { way, up } = line.frameAt(metres)
+  const [sx, sy, sz] = cross(up, way)
+  return { ...on, x: on.x + sx * left, height: on.height + sy * left, z: on.z + sz * left, turn: squareTo(facing, way, up) }
+}
+
+/** The turn that lets a front look along a way through space, with the given up. */
+function squareTo(facing: Trail['facing'], way: Vector, up: Vector): Quaternion {
+  const left = cross(up, way)
+  const back = (of: Vector): Vector => [-of[0], -of[1], -of[2]]
+  const fronts: Readonly<Record<Trail['facing'], Vector | null>> = { ahead: way, back: back(way), left, right: back(left), same: null }
+  const front = fronts[facing]
+  return (front && ofAxes(cross(up, front), up)) ?? NO_TURN
 }
 
 function facingOf(facing: Trail['facing'], wayX: number, wayZ: number): Quaternion {
   // East and north of where the front looks.
   const ways: Readonly<Record<Trail['facing'], readonly [number, number] | null>> = { ahead: [wayX, -wayZ], back: [-wayX, wayZ], left: [wayZ, wayX], right: [-wayZ, -wayX], same: null }
   const way = ways[facing]
-  return way ? facingTo(way[0], way[1]) : [0, 0, 0, 1]
+  return way ? facingTo(way[0], way[1]) : NO_TURN
 }
 
 /** Lets a member reach from one place to the next: it stands half-way, turned and tilted to go straight there. */

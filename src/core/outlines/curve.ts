@@ -10,10 +10,16 @@ const MOST_PIECES = 256
  * left out.
  */
 export function flatten(points: readonly number[], closed: boolean, smooth: boolean): number[] {
-  const own = withoutDoubles(points, closed)
+  return flattenAt(points, closed, smooth).line
+}
+
+/** The same polyline with where each of its points is among those of the line: 2.5 is half-way between the third and the next one that is no double. */
+export function flattenAt(points: readonly number[], closed: boolean, smooth: boolean): { readonly line: number[]; readonly at: number[] } {
+  const { line: own, at: kept } = withoutDoubles(points, closed)
   const n = own.length / 2
-  if (!smooth || n < 3) return own
+  if (!smooth || n < 3) return { line: own, at: kept }
   const out: number[] = []
+  const at: number[] = []
   const pieces = closed ? n : n - 1
   for (let i = 0; i < pieces; i++) {
     const before = closed ? (i + n - 1) % n : i - 1
@@ -29,24 +35,34 @@ export function flatten(points: readonly number[], closed: boolean, smooth: bool
     for (let j = 0; j < k; j++) {
       const t = j / k
       const s = 1 - t
+      at.push(kept[i] + t)
       for (let c = 0; c < 2; c++)
         out.push(s * s * s * b[c] + 3 * s * s * t * b[2 + c] + 3 * s * t * t * b[4 + c] + t * t * t * b[6 + c])
     }
   }
-  if (!closed) out.push(own[2 * n - 2], own[2 * n - 1])
-  return out
+  if (!closed) {
+    out.push(own[2 * n - 2], own[2 * n - 1])
+    at.push(kept[n - 1])
+  }
+  return { line: out, at }
 }
 
-function withoutDoubles(points: readonly number[], closed: boolean): number[] {
+/** A line without points that double their neighbour, and which of the points are left. */
+function withoutDoubles(points: readonly number[], closed: boolean): { readonly line: number[]; readonly at: number[] } {
   const out: number[] = []
+  const at: number[] = []
   for (let i = 0; i + 1 < points.length; i += 2) {
     const n = out.length
     if (n > 0 && out[n - 2] === points[i] && out[n - 1] === points[i + 1]) continue
     out.push(points[i], points[i + 1])
+    at.push(i / 2)
   }
   const n = out.length
-  if (closed && n > 2 && out[0] === out[n - 2] && out[1] === out[n - 1]) out.length = n - 2
-  return out
+  if (closed && n > 2 && out[0] === out[n - 2] && out[1] === out[n - 1]) {
+    out.length = n - 2
+    at.length--
+  }
+  return { line: out, at }
 }
 
 /** Control points of the piece from point i to j; beyond an open end the line goes straight on. */

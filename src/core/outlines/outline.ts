@@ -14,6 +14,11 @@ export function pointsOf({ lines }: Pick<Outline, 'lines'>): (readonly number[])
   return lines.map(valuesOf)
 }
 
+/** How high a point of an outline lies over the ground, m. */
+export function aboveOf({ above }: Pick<Outline, 'above'>, { line, index }: { readonly line: number; readonly index: number }): number {
+  return above?.[line] ? (valuesOf(above[line])[index] ?? 0) : 0
+}
+
 /** The polylines that an outline stands for, x z x z …, m. */
 export function polylines(outline: Outline): number[][] {
   const closed = isClosed(outline)

@@ -24,6 +24,7 @@ const TRAIL_PARAMS = {
   aside: length(0, { fold, label: 'Aside by up to', help: 'How far each comes to stand to either side of its place.', max: 1000, step: 0.05 }),
   between: choice('at', [{ value: 'at', label: 'at its places' }, { value: 'between', label: 'from each place to the next' }, { value: 'stretched', label: 'stretched from each place to the next' }], { fold, label: 'Each stands', help: 'At its place, or, like a rail, from one place to the next: as long as it is, or stretched to reach.' }),
   facing: choice('ahead', [{ value: 'ahead', label: 'ahead' }, { value: 'back', label: 'back' }, { value: 'left', label: 'to the left' }, { value: 'right', label: 'to the right' }, { value: 'same', label: 'all the same way' }], { fold: 'how-it-stands', label: 'Looking', help: 'Which way their fronts look, along the line.' }),
+  stands: choice('upright', [{ value: 'upright', label: 'upright' }, { value: 'square', label: 'square to the path' }], { fold: 'how-it-stands', label: 'Stands', help: 'Upright, or leaning with the path itself where that climbs or lies off the ground.' }),
   ...PATTERN_PARAMS,
 }
 
@@ -57,7 +58,7 @@ export const trail = definePlanting({
     const between = values.between !== 'at'
     const height = (x: number, z: number) => heightAt(terrain, x, z)
     const settings = { ...values, count: Math.round(values.count), abreast: Math.round(values.abreast), between }
-    const made = tooMany(countOfTrail(lines, settings)) ? { ...framesOf(0), reach: new Float64Array(0) } : framesOfTrail(lines, settings, planting.seed >>> 0, height)
+    const made = tooMany(countOfTrail(lines, settings, height)) ? { ...framesOf(0), reach: new Float64Array(0) } : framesOfTrail(lines, settings, planting.seed >>> 0, height)
     // What reaches from place to place goes straight there, from heights that have come down already.
     const own = between ? { ...values, land: 0 } : values
     return prepareInOrder('trail 1', planting, own, context, options, [{ frames: made, axis: values.facing === 'ahead' || values.facing === 'back' ? 2 : 0, ...(values.between === 'stretched' && { reach: made.reach }) }])

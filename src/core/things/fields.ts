@@ -14,7 +14,7 @@ export type Field =
   /** Three numbers. */
   | { readonly type: 'vector' }
   /** Lists of points, m: x z x z …, or of more numbers each. */
-  | { readonly type: 'lines'; readonly most: number; readonly points: number; readonly farthest: number; readonly numbers?: number }
+  | { readonly type: 'lines'; readonly most: number; readonly points: number; readonly farthest: number; readonly numbers?: number; readonly mayMiss?: true }
   /** Ids of other things. */
   | { readonly type: 'ids'; readonly most: number }
 

@@ -19,6 +19,7 @@ export const OUTLINE = defineThing<Outline, Outline>({
     closed: { type: 'flag' },
     width: { type: 'number', min: 0, max: LIMITS.pathWidth },
     lines: { type: 'lines', most: LIMITS.outlineLines, points: LIMITS.outlinePoints, farthest: LIMITS.place },
+    above: { type: 'lines', most: LIMITS.outlineLines, points: LIMITS.outlinePoints, farthest: LIMITS.height, numbers: 1, mayMiss: true },
   },
   references: [
     { to: 'patch', word: 'a patch', is: ({ kind }) => kind === 'patch' },

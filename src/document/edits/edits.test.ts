@@ -145,6 +145,7 @@ const EDITS: readonly (readonly [fn: unknown, name: string, list: Listed | null,
   [outlines.movePoint, 'Move a point', 'outlines', (e) => outlines.movePoint(e, O.id, { line: 0, index: 1 }, 1, 2)],
   [outlines.insertPoint, 'Add a point', 'outlines', (e) => outlines.insertPoint(e, O.id, { line: 0, index: 0 }, 1, 2)],
   [outlines.removePoint, 'Take a point out', 'outlines', (e) => outlines.removePoint(e, O.id, { line: 0, index: 1 })],
+  [outlines.setAbove, 'Raise a path', 'outlines', (e) => outlines.setAbove(e, O.id, { line: 0, index: 1 }, 2.5)],
   [outlines.setOutline, 'Change the width', 'outlines', (e) => outlines.setOutline(e, O.id, 'Change the width', 'width', 3)],
   [outlines.removeOutline, `Remove the ${O.kind}`, 'outlines', (e) => outlines.removeOutline(e, O.id)],
   [outlines.duplicateOutline, 'Duplicate the outline', null, (e) => outlines.duplicateOutline(e, O.id)],
@@ -342,6 +343,25 @@ describe('the edits of a meadow', () => {
     const line = { line: [0, 0, 5, 5], smooth: true, planting: null, mix: [{ asset: start.assets[0].id, share: 1 }], params: along.firstStrewing(0.4) }
     for (const made of [plantings.addPlanting(desk), along.strewLine(desk, line)])
       expect(desk.meadow().plantings.find(({ id }) => id === made)?.habitat).toMatchObject([{ kind: 'obstacle', params: { mesh: 'rock' } }])
+  })
+
+  it('keeps heights of a path by its points, whatever is put in, moved or taken out; none is none', () => {
+    const desk = deskWith({ ...start, outlines: [{ ...O, kind: 'path', closed: false, lines: [[0, 0, 9, 0, 9, 9], [1, 1, 2, 2]] }] })
+    const above = () => desk.meadow().outlines[0].above
+    outlines.setAbove(desk, O.id, { line: 0, index: 1 }, 4)
+    expect(above()).toEqual([[0, 4, 0], [0, 0]])
+    outlines.insertPoint(desk, O.id, { line: 0, index: 1 }, 9, 5)
+    outlines.insertPoint(desk, O.id, { line: 0, index: 3 }, 9, 12)
+    expect(above()).toEqual([[0, 4, 2, 0, 0], [0, 0]])
+    outlines.movePoint(desk, O.id, { line: 0, index: 2 }, 8, 5)
+    outlines.removePoint(desk, O.id, { line: 0, index: 0 })
+    expect([above(), desk.meadow().outlines[0].lines]).toEqual([[[4, 2, 0, 0], [0, 0]], [[9, 0, 8, 5, 9, 9, 9, 12], [1, 1, 2, 2]]])
+    outlines.removePoint(desk, O.id, { line: 1, index: 0 })
+    expect(above()).toEqual([[4, 2, 0, 0]])
+    outlines.setAbove(desk, O.id, null, 3)
+    expect(above()).toEqual([[3, 3, 3, 3]])
+    outlines.setAbove(desk, O.id, null, 0)
+    expect(above()).toBeUndefined()
   })
 
   it('keep a patch of three points whole, and say why', () => {

@@ -1,5 +1,6 @@
 import { original } from 'immer'
-import { lengthOf, spliced } from '../../core/long-list.ts'
+import type { NumberList } from '../../core/long-list.ts'
+import { lengthOf, listOf, spliced, valuesOf } from '../../core/long-list.ts'
 import type { Meadow, Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../new-planting.ts'
 import type { Editor } from './editor.ts'
@@ -30,8 +31,39 @@ function splicePoints(editor: Editor, id: string, name: string, line: number, [a
     id,
     name,
     (outline) => {
-      const { lines } = original<Outline>(outline as never) as Outline
+      const { lines, above } = original<Outline>(outline as never) as Outline
       outline.lines[line] = spliced(lines[line], at, remove, insert)
+      const high = above?.[line]
+      // A point that is put in lies as high as half-way between its neighbours; one that is moved keeps its height.
+      if (outline.above && high && remove / 2 !== (insert?.length ?? 0) / 2) outline.above[line] = spliced(high, at / 2, remove / 2, insert && [middleHeight(high, at / 2)])
+    },
+    gesture,
+  )
+}
+
+function middleHeight(high: NumberList, at: number): number {
+  const values = valuesOf(high)
+  return (values[at - 1] + (values[at % values.length] ?? values[at - 1])) / 2
+}
+
+/** Lets a point of a path lie so high over the ground, m, or all of them where none is named. */
+export function setAbove(editor: Editor, id: string, point: PointOf | null, metres: number, gesture?: string): void {
+  change(
+    editor,
+    id,
+    'Raise a path',
+    (outline) => {
+      const { lines, above } = original<Outline>(outline as never) as Outline
+      const next = lines.map((line, l) => {
+        const before = above?.[l]
+        const flat = Array.from({ length: lengthOf(line) / 2 }, () => 0)
+        if (!point) return listOf(flat.map(() => metres))
+        const own = before && lengthOf(before) === flat.length ? before : listOf(flat)
+        return l === point.line ? spliced(own, point.index, 1, [metres]) : own
+      })
+      // A path that lies on the ground all along says nothing of heights.
+      if (next.some((line) => valuesOf(line).some((value) => value !== 0))) outline.above = next
+      else delete outline.above
     },
     gesture,
   )
@@ -77,7 +109,10 @@ export function removePoint(editor: Editor, id: string, { line, index }: PointOf
   if (!outline) return null
   const least = outline.kind === 'patch' ? 3 : 2
   if (lengthOf(outline.lines[line]) / 2 > least) splicePoints(editor, id, 'Take a point out', line, [2 * index, 2])
-  else if (outline.lines.length > 1) change(editor, id, 'Take a line out', (draft) => void draft.lines.splice(line, 1))
+  else if (outline.lines.length > 1) change(editor, id, 'Take a line out', (draft) => {
+      draft.lines.splice(line, 1)
+      draft.above?.splice(line, 1)
+    })
   else return `A ${OUTLINE_WORDS[outline.kind]} needs ${least} points; remove the whole ${OUTLINE_WORDS[outline.kind]} if it is not wanted.`
   return null
 }

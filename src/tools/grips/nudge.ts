@@ -11,6 +11,12 @@ export function nudged({ key, shiftKey, altKey }: Pick<KeyboardEvent, 'key' | 's
   return by ? [tidy(x + by[0] * step), tidy(z + by[1] * step)] : null
 }
 
+/** How far Page Up and Page Down raise what has the focus, m; null for other keys. */
+export function raised({ key, shiftKey, altKey }: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey'>): number | null {
+  const way = key === 'PageUp' ? 1 : key === 'PageDown' ? -1 : 0
+  return way === 0 ? null : way * (shiftKey ? NUDGE.fine : altKey ? NUDGE.coarse : NUDGE.plain)
+}
+
 /** To the centimetre. */
 export function tidy(metres: number): number {
   return Math.round(metres * 100) / 100

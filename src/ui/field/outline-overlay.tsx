@@ -2,13 +2,14 @@ import type { KeyboardEvent } from 'react'
 import { useEffect, useReducer } from 'react'
 import { useStore } from 'zustand'
 import type { Outline } from '../../core/meadow.ts'
-import { isClosed, pointsOf } from '../../core/outlines/outline.ts'
+import { aboveOf, isClosed, pointsOf } from '../../core/outlines/outline.ts'
 import type { PointOf } from '../../document/edits/outlines.ts'
 import { useField, useFieldState } from './field-context.ts'
-import { movePoint, removePoint } from '../../document/edits/outlines.ts'
+import { movePoint, removePoint, setAbove } from '../../document/edits/outlines.ts'
+import { terrainHeight } from '../../tools/choose/acts.ts'
 import { notify } from '../../state/notices.ts'
 import { gripName } from '../../tools/grips/define.ts'
-import { nudged, tidy } from '../../tools/grips/nudge.ts'
+import { nudged, raised, tidy } from '../../tools/grips/nudge.ts'
 import { middleGrip, pointGrip } from '../../tools/grips/outline-point.ts'
 
 /** Most points that are shown at a time; nearer ones come into view by zooming in. */
@@ -52,6 +53,12 @@ function Handles({ outline }: { readonly outline: Outline }) {
 
   const key = (event: KeyboardEvent, point: PointOf, x: number, z: number) => {
     const to = nudged(event, x, z)
+    const rise = outline.kind === 'path' ? raised(event) : null
+    if (rise !== null) {
+      event.preventDefault()
+      event.stopPropagation()
+      setAbove(session, id, point, tidy(aboveOf(outline, point) + rise))
+    } else
     if (to) {
       event.preventDefault()
       event.stopPropagation()
@@ -65,10 +72,13 @@ function Handles({ outline }: { readonly outline: Outline }) {
   }
 
   const lines = pointsOf(outline)
+  const heightAt = terrainHeight(session)
   const seen = lines.flatMap((line, l) =>
     pairs(line).flatMap(([x, z], index) => {
-      const at = landscape.project(x, z)
-      return at ? [{ x, z, at, point: { line: l, index } }] : []
+      const point = { line: l, index }
+      const above = aboveOf(outline, point)
+      const at = landscape.project(x, z, above === 0 ? undefined : heightAt(x, z) + above)
+      return at ? [{ x, z, at, point, above }] : []
     }),
   )
   const shown = seen.slice(0, MOST_SHOWN)
@@ -80,7 +90,8 @@ function Handles({ outline }: { readonly outline: Outline }) {
         const next = (point.index + 1) % n
         if (next === 0 && !isClosed(outline)) return null
         const [mx, mz] = [(x + line[2 * next]) / 2, (z + line[2 * next + 1]) / 2]
-        const at = landscape.project(mx, mz)
+        const [a, b] = [aboveOf(outline, point), aboveOf(outline, { line: point.line, index: next })]
+        const at = landscape.project(mx, mz, a === 0 && b === 0 ? undefined : (heightAt(x, z) + a + heightAt(line[2 * next], line[2 * next + 1]) + b) / 2)
         return (
           at && (
             <circle
@@ -96,7 +107,7 @@ function Handles({ outline }: { readonly outline: Outline }) {
           )
         )
       })}
-      {shown.map(({ x, z, at, point }) => (
+      {shown.map(({ x, z, at, point, above }) => (
         <circle
           key={`${point.line}-${point.index}`}
           className={chosen?.line === point.line && chosen.index === point.index ? 'handle chosen' : 'handle'}
@@ -105,7 +116,7 @@ function Handles({ outline }: { readonly outline: Outline }) {
           r={6}
           tabIndex={0}
           role="button"
-          aria-label={`Point ${point.index + 1} of ${outline.name}: ${x.toFixed(1)} east, ${z.toFixed(1)} south; arrow keys move it, Delete takes it out`}
+          aria-label={`Point ${point.index + 1} of ${outline.name}: ${x.toFixed(1)} east, ${z.toFixed(1)} south${above === 0 ? '' : `, ${above.toFixed(2)} m off the ground`}; arrow keys move it, ${outline.kind === 'path' ? 'Page Up and Page Down raise and lower it, ' : ''}Delete takes it out`}
           data-grip={gripName(pointGrip, id, point.line, point.index)}
           onFocus={() => tool.setState({ point })}
           onKeyDown={(event) => key(event, point, x, z)}

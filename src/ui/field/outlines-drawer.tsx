@@ -25,7 +25,8 @@ import { useField, useFieldState, useOpen } from './field-context.ts'
 import { takeOutOutlines } from './outline-files.ts'
 import { areaWords, lengthWords } from './outline-words.ts'
 import { tellRemoved } from './tell.ts'
-import { duplicateOutline, OUTLINE_USES, removeOutline, setOutline, useOutline as give } from '../../document/edits/outlines.ts'
+import { aboveOf, pointsOf } from '../../core/outlines/outline.ts'
+import { duplicateOutline, OUTLINE_USES, removeOutline, setAbove, setOutline, useOutline as give } from '../../document/edits/outlines.ts'
 
 /** About how tall a row is, px. */
 const ROW_HEIGHT = 32
@@ -184,6 +185,33 @@ function OutlineItems({ id, onRename }: { readonly id: string; readonly onRename
   )
 }
 
+/** How high a path lies over the ground: the point that is chosen, or all of it. */
+function AboveField({ outline }: { readonly outline: Outline }) {
+  const { session, tool } = useField()
+  const point = useStore(tool, (state) => state.point)
+  const { id, locked } = outline
+  const own = point && point.line < outline.lines.length ? point : null
+  const all = pointsOf(outline).flatMap((line, l) => Array.from({ length: line.length / 2 }, (_, index) => aboveOf(outline, { line: l, index })))
+  const value = own ? aboveOf(outline, own) : all.every((one) => one === all[0]) ? (all[0] ?? 0) : null
+  return (
+    <div className="param">
+      <span className="param-label">{own ? `Point ${own.index + 1} off the ground` : 'Off the ground'}</span>
+      <NumberField
+        label="Off the ground"
+        value={value}
+        empty="varies"
+        unit="m"
+        min={-1000}
+        max={1000}
+        step={0.1}
+        home={0}
+        disabled={locked}
+        onChange={(metres, gesture) => metres !== null && setAbove(session, id, own, metres, gesture)}
+      />
+    </div>
+  )
+}
+
 function OutlineFields({ outline }: { readonly outline: Outline }) {
   const { session } = useField()
   const { id, kind, locked } = outline
@@ -199,6 +227,7 @@ function OutlineFields({ outline }: { readonly outline: Outline }) {
       {kind === 'path' && (
         <>
           <SwitchRow label="Closed" on={outline.closed} disabled={locked} onChange={(on) => setOutline(session, id, on ? 'Close the path' : 'Open the path', 'closed', on)} />
+          <AboveField outline={outline} />
           <div className="param">
             <span className="param-label">Width</span>
             <NumberField
