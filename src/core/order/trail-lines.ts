@@ -28,7 +28,7 @@ export interface TrailLine {
 export function trailLines(outlines: readonly Outline[], heightAt: HeightAt): TrailLine[] {
   return outlines.flatMap((outline) => {
     const closed = isClosed(outline)
-    const lines = leavesGround(outline) ? linesInSpace(outline, heightAt).map((line) => throughSpace(alongSpace(line, closed))) : alongOutline(outline).map((along) => overGround(along, closed, heightAt))
+    const lines = leavesGround(outline) ? linesInSpace(outline, heightAt).map((line) => throughSpace(alongSpace(line, closed, outline.smooth))) : alongOutline(outline).map((along) => overGround(along, closed, heightAt))
     return lines.map((line, k) => ({ ...line, closed, name: `${outline.id} ${k}` }))
   })
 }

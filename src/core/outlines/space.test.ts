@@ -15,7 +15,7 @@ const helix = (rounds: number, points: number) => Array.from({ length: points + 
 
 describe('a line through space', () => {
   it('has the frames of a helix, which turn against its own by its torsion, within a tenth of a degree', () => {
-    const along = alongSpace(helix(3, 900), false)
+    const along = alongSpace(helix(3, 900), false, true)
     const [a, b] = [RADIUS, CLIMB / (2 * Math.PI)]
     const slant = Math.sqrt(a * a + b * b)
     expect(along.length / (3 * 2 * Math.PI * slant)).toBeCloseTo(1, 4)
@@ -50,7 +50,7 @@ describe('a line through space', () => {
     const points = Array.from({ length: 12 }, (_, k) => [5 * k, 6 * Math.sin(1.3 * k)]).flat()
     const outline = outlineOf('path', [points], { smooth: true, above: [Array.from({ length: 12 }, (_, k) => (k % 3) * 2.5 + 0.5)] })
     const [line] = linesInSpace(outline, flat)
-    const along = alongSpace(line, false)
+    const along = alongSpace(line, false, true)
     const corners = line.length / 3 - 1
     const each = Math.ceil(1e6 / corners)
     let sum = 0
@@ -88,11 +88,21 @@ describe('a line through space', () => {
       const t = (2 * Math.PI * k) / 400
       return [(6 + 2 * Math.cos(3 * t)) * Math.cos(2 * t), 3 * Math.sin(3 * t), (6 + 2 * Math.cos(3 * t)) * Math.sin(2 * t)]
     }).flat()
-    const along = alongSpace(knot, true)
+    const along = alongSpace(knot, true, true)
     const ups = Array.from({ length: 2001 }, (_, k) => new THREE.Vector3(...along.at((along.length * k) / 2000).up))
     for (let k = 1; k < ups.length; k++) expect(ups[k].angleTo(ups[k - 1])).toBeLessThan(0.05)
     expect(ups[0].angleTo(ups[2000])).toBeLessThan(1e-6)
     for (let k = 0; k <= 2000; k += 100) expect(ups[k].dot(new THREE.Vector3(...along.at((along.length * k) / 2000).way))).toBeCloseTo(0, 9)
+  })
+
+  it('goes along its own pieces where it is straight, with up square to them', () => {
+    const along = alongSpace([0, 0, 0, 4, 3, 0, 4, 3, 8, 0, 9, 8], false, false)
+    for (const [gone, way] of [[1, [0.8, 0.6, 0]], [4.99, [0.8, 0.6, 0]], [5.01, [0, 0, 1]], [12.9, [0, 0, 1]], [13.5, [-4, 6, 0].map((value) => value / Math.sqrt(52))]] as const) {
+      const at = along.at(gone)
+      at.way.forEach((value, c) => expect(value).toBeCloseTo(way[c], 9))
+      expect(at.up.reduce((sum, value, c) => sum + value * way[c], 0)).toBeCloseTo(0, 9)
+      expect(Math.hypot(...at.up)).toBeCloseTo(1, 9)
+    }
   })
 
   it('bears a trail: places by length through space, fronts along it, upright or square to it, aside to its own side', () => {

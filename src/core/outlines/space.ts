@@ -65,9 +65,10 @@ export interface AlongSpace {
 /**
  * A polyline x y z x y z …, m, by the length gone along it. What is up on it turns no more about its way than it must:
  * frames by double reflection (Wang, Jüttler, Zheng and Liu 2008) from as upright as can be at its beginning. Of a closed line
- * what is left of a turn after a whole round is shared out along it.
+ * what is left of a turn after a whole round is shared out along it. The way of one that stands for a curve changes from
+ * corner to corner; that of a straight one is its pieces' own.
  */
-export function alongSpace(line: readonly number[], closed: boolean): AlongSpace {
+export function alongSpace(line: readonly number[], closed: boolean, smooth: boolean): AlongSpace {
   const corners = closed && line.length > 6 ? [...line, line[0], line[1], line[2]] : line
   const n = corners.length / 3
   const place = (i: number): Vector => [corners[3 * i], corners[3 * i + 1], corners[3 * i + 2]]
@@ -88,7 +89,7 @@ export function alongSpace(line: readonly number[], closed: boolean): AlongSpace
       const next = Math.min(n - 1, low + 1)
       const step = gone[next] - gone[low]
       const t = step > 0 ? (s - gone[low]) / step : 0
-      const way = unit(mixed(ways[low], ways[next], t)) ?? ways[low]
+      const way = unit(smooth ? mixed(ways[low], ways[next], t) : minus(place(next), place(low))) ?? ways[low]
       const up = mixed(ups[low], ups[next], t)
       return { place: mixed(place(low), place(next), t), way, up: unit(minus(up, times(way, dot(up, way)))) ?? ups[low] }
     },
