@@ -85,6 +85,53 @@ test('a model that is changed is changed in all that stands of it, in one step',
   expect((await meadow(page)).assets.find(({ id }) => id === before.id)).toEqual(before)
 })
 
+test('a tint over all of a model is in all that stands of it, can be changed and taken off, and moves nothing', async ({ page }) => {
+  await startSmall(page, '6')
+  await plantByHand(page, /^In a ring/, /^Groyne post/)
+  await settled(page)
+  await page.keyboard.press('Escape')
+  const own = async () => (await meadow(page)).assets.find(({ name }) => name === 'Groyne post')!
+  const before = await own()
+  const colours = async () => {
+    const document = await new NodeIO().registerExtensions(ALL_EXTENSIONS).readBinary(await handOff(page, 'GLB with plain nodes', 'Groyne post'))
+    const all = document.getRoot().listNodes().flatMap((node) => node.getMesh() ?? [])
+    // The ground is one of them.
+    const meshes = [...new Set(all)].filter((mesh) => all.filter((one) => one === mesh).length === 9)
+    expect(meshes.length).toBe(1)
+    return meshes.flatMap((mesh) => mesh.listPrimitives().map((one) => one.getMaterial()?.getBaseColorFactor() ?? []))
+  }
+  const plain = await colours()
+  const change = async (tint: string | null) => {
+    await openDrawer(page, 'Nursery')
+    await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('Groyne')
+    await page.getByRole('button', { name: /^Change Groyne post/ }).click()
+    const dialog = page.getByRole('dialog', { name: 'Change Groyne post' })
+    const field = dialog.getByLabel('Tint over all of it')
+    await expect(field).toBeVisible()
+    const shown = await field.inputValue()
+    if (tint) await field.fill(tint)
+    else await dialog.getByRole('button', { name: 'as its file has it' }).click()
+    await page.getByRole('button', { name: 'Change all of it' }).click()
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+    await settled(page)
+    return shown
+  }
+  expect(await change('#ff8080')).toBe('#ffffff')
+  const after = await own()
+  expect(after.blob).not.toBe(before.blob)
+  // Its form, pivot and room are as they were.
+  after.size.forEach((value, c) => expect(value).toBeCloseTo(before.size[c], 4))
+  after.base.forEach((value, c) => expect(value).toBeCloseTo(before.base[c], 3))
+  const tinted = await colours()
+  tinted.forEach((factor, k) => [1, 0.2158605, 0.2158605].forEach((by, c) => expect(factor[c]).toBeCloseTo(plain[k][c] * by, 4)))
+  expect(await change(null)).toBe('#ff8080')
+  ;(await colours()).forEach((factor, k) => factor.forEach((value, c) => expect(value).toBeCloseTo(plain[k][c], 6)))
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await settled(page)
+  expect(await own()).toEqual(before)
+})
+
 test('a ring stands on the wall of what others keep out of', async ({ page }) => {
   await openDemo(page)
   await settled(page)

@@ -31,7 +31,7 @@ describe('bringing in a model', () => {
     for (const up of ['x', 'y', 'z'] as const) {
       const model = await readModel(file('cactus.glb'), 'cactus.glb')
       const [x, y, z] = model.rawSize
-      const { glb, measures } = await repairModel(model, { up, scale: 0.01, pivot: 'base', flip: false }, 'cactus')
+      const { glb, measures } = await repairModel(model, { up, scale: 0.01, pivot: 'base', flip: false, tint: '#ffffff' }, 'cactus')
       const { low, high } = boundsOf(glb)
       expect(low[1]).toBeCloseTo(0, 6)
       expect(low[0] + high[0]).toBeCloseTo(0, 6)
@@ -72,7 +72,7 @@ describe('bringing in a model', () => {
   })
 
   it('measures a base within the model and a room above 0', async () => {
-    const { measures } = await repairModel(await readModel(file('cactus.glb'), 'c'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'c')
+    const { measures } = await repairModel(await readModel(file('cactus.glb'), 'c'), { up: 'y', scale: 1, pivot: 'base', flip: false, tint: '#ffffff' }, 'c')
     expect(measures.base.length).toBeGreaterThanOrEqual(6)
     expect(measures.base.length).toBeLessThanOrEqual(16)
     expect(Math.max(...measures.base.map(Math.abs))).toBeLessThan(Math.max(...measures.size))
@@ -119,7 +119,7 @@ describe('bringing in a model', () => {
     ['a spike of 10', text(`${Array.from({ length: 5 }, (_, k) => `v ${Math.cos(k * 1.2566)} 0 ${Math.sin(k * 1.2566)}`).join('\n')}\nv 0 3 0\nf 1 2 6\nf 2 3 6\nf 3 4 6\nf 4 5 6\nf 5 1 6\nf 5 4 3 2 1\n`), 1],
   ]
   it.each(simple)('makes lighter forms of %s that keep nine tenths of its silhouette from eight sides', async (what, bytes, most) => {
-    const { glb, triangles, corners } = await repairModel(await readModel(bytes, what.includes('cactus') ? 'c.glb' : 'c.obj'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'c')
+    const { glb, triangles, corners } = await repairModel(await readModel(bytes, what.includes('cactus') ? 'c.glb' : 'c.obj'), { up: 'y', scale: 1, pivot: 'base', flip: false, tint: '#ffffff' }, 'c')
     const { forms, picture } = await makeStandIns(glb, triangles, corners)
     expect(forms[0].triangles).toBeLessThanOrEqual(most * triangles)
     expect(forms[1].triangles).toBeLessThanOrEqual(forms[0].triangles)
@@ -167,7 +167,7 @@ describe('bringing in a model', () => {
     ['a ball of 80,000 triangles', ball, [0, 1, 2, 3, 4, 5, 6, 7], Math.PI * 0.95 ** 2, 1700],
     ['a bush of 70,000 loose leaves', leaves, [0, 4], 6, 27_000],
   ] as const)('makes lighter forms of a heavy model step by step: %s', async (_, bytes, sides, area, most) => {
-    const { glb, triangles, corners } = await repairModel(await readModel(bytes, 'heavy.obj'), { up: 'y', scale: 1, pivot: 'base', flip: false }, 'heavy')
+    const { glb, triangles, corners } = await repairModel(await readModel(bytes, 'heavy.obj'), { up: 'y', scale: 1, pivot: 'base', flip: false, tint: '#ffffff' }, 'heavy')
     const { forms, picture } = await makeStandIns(glb, triangles, corners)
     const pictured = (await cornersIn(picture)).length / 9
     expect(pictured).toBeLessThanOrEqual(66_000)

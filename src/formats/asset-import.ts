@@ -1,3 +1,4 @@
+import { tintOf } from './model-tint.ts'
 import type { Document, Primitive } from '@gltf-transform/core'
 import { WebIO } from '@gltf-transform/core'
 import { EXTMeshoptCompression, KHRDracoMeshCompression } from '@gltf-transform/extensions'
@@ -143,7 +144,7 @@ function inspect(document: Document, name: string, before: readonly string[]): R
       `“${name}” has ${triangles.toLocaleString('en')} triangles; at most ${MAX_TRIANGLES.toLocaleString('en')} can be held, so lighten it first.`,
     )
   const rawSize: [number, number, number] = [high[0] - low[0], high[1] - low[1], high[2] - low[2]]
-  return { document, rawSize, triangles, notes, guess: { up: 'y', scale: guessScale(Math.max(...rawSize)), pivot: 'base', flip: false } }
+  return { document, rawSize, triangles, notes, guess: { up: 'y', scale: guessScale(Math.max(...rawSize)), pivot: 'base', flip: false, tint: tintOf(document) } }
 }
 
 /** A face that names a corner which is not there would lead the mesh libraries astray. */

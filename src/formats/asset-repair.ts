@@ -6,6 +6,7 @@ import { orientFaces } from '../core/grounds/mesh-orient.ts'
 import { weldShape } from '../core/grounds/mesh-shape.ts'
 import type { ReadModel } from './asset-import.ts'
 import { EXTENSIONS, placed } from './model-parts.ts'
+import { tintModel } from './model-tint.ts'
 import type { Repair } from './repair.ts'
 
 export interface RepairedAsset {
@@ -46,6 +47,7 @@ export async function repairModel({ document }: ReadModel, repair: Repair, name:
       'POSITION',
       document.createAccessor().setType('VEC3').setArray(part.positions).setBuffer(buffer),
     )
+  tintModel(document, parts.map(({ primitive }) => primitive), repair.tint)
   replaceScene(document, parts, name)
   const measures = measureAsset(parts.map((part) => part.positions))
   const glb = (await new WebIO().registerExtensions(EXTENSIONS).writeBinary(document)) as Uint8Array<ArrayBuffer>

@@ -13,7 +13,7 @@ const PLY = 'ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty
 const STL = 'solid a\nfacet normal 0 1 0\nouter loop\nvertex 0 0 0\nvertex 2 0 0\nvertex 2 0 3\nendloop\nendfacet\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 2 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid a\n'
 
 async function shapeOf(data: Uint8Array<ArrayBuffer>, name: string) {
-  const { corners, triangles } = await repairModel(await readModel(data, name), { up: 'y', scale: 1, pivot: 'keep', flip: false }, 'mesh')
+  const { corners, triangles } = await repairModel(await readModel(data, name), { up: 'y', scale: 1, pivot: 'keep', flip: false, tint: '#ffffff' }, 'mesh')
   return { triangles, ...weldShape(corners) }
 }
 

@@ -6,6 +6,8 @@ export interface Repair {
   readonly pivot: 'base' | 'middle' | 'keep'
   /** Whether its faces are turned round, so that what looked inwards looks outwards. */
   readonly flip: boolean
+  /** Multiplies the colours that its file gave it, #rrggbb; white leaves them. */
+  readonly tint: string
 }
 
-export const NO_REPAIR: Repair = { up: 'y', scale: 1, pivot: 'keep', flip: false }
+export const NO_REPAIR: Repair = { up: 'y', scale: 1, pivot: 'keep', flip: false, tint: '#ffffff' }

@@ -23,8 +23,10 @@ export interface FileInput {
 export interface ReadAssetInput extends FileInput {
   /** Materials and textures chosen with it. */
   readonly beside: readonly FileInput[]
-  /** Null takes the reader's own guess. */
+  /** Null takes the reader's own guess; of what is settled already, how it is. */
   readonly repair: Repair | null
+  /** Whether it is a model that was put right before: of metres, with a pivot of its own. */
+  readonly settled?: boolean
 }
 
 export interface ReadAssetOutput {

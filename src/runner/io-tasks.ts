@@ -1,3 +1,4 @@
+import { NO_REPAIR } from '../formats/repair.ts'
 import { blockOf, createSites } from '../core/columns.ts'
 import type { WeldedShape } from '../core/grounds/mesh-shape.ts'
 import { shapeToBytes, weldShape } from '../core/grounds/mesh-shape.ts'
@@ -80,7 +81,7 @@ const readImageTask = defineTask({
 
 const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
   name: READ_ASSET.name,
-  async run({ name, bytes, beside, repair }, { progress }) {
+  async run({ name, bytes, beside, repair, settled = false }, { progress }) {
     // Only this task needs the model libraries: they are loaded when it is first wanted.
     const [{ readModel }, { repairModel }, { makeStandIns }] = await Promise.all([
       import('../formats/asset-import.ts'),
@@ -90,7 +91,7 @@ const readAssetTask = defineTask<ReadAssetInput, ReadAssetOutput>({
     progress(0.05, 'Reading the model')
     const model = await readModel(bytes, name, beside, (share) => progress(0.05 + 0.35 * share, 'Reading the model'))
     const title = shortened(name.replace(/\.[^.]+$/, ''), LIMITS.name)
-    const chosen = repair ?? model.guess
+    const chosen = repair ?? (settled ? { ...NO_REPAIR, tint: model.guess.tint } : model.guess)
     progress(0.4, 'Repairing the model')
     const { glb, measures, triangles, corners, turned, oneSided } = await repairModel(model, chosen, title)
     progress(0.6, 'Looking at its shape')

@@ -19,6 +19,8 @@ export interface Incoming {
   readonly beside?: readonly File[]
   /** The asset whose model it is to be. */
   readonly instead?: Asset
+  /** Whether the file is that asset's own model as it is kept. */
+  readonly settled?: boolean
 }
 
 /** What the next click picks another thing or a face for. */

@@ -9,7 +9,7 @@ import { repairModel } from '../formats/asset-repair.ts'
 /** The shape of a model among the fixtures. */
 export async function shapeOfFile(name: string): Promise<MeshShape> {
   const model = await readModel(new Uint8Array(readFileSync(`src/testing/fixtures/${name}`)), name)
-  return weldShape((await repairModel(model, { up: 'y', scale: 1, pivot: 'keep', flip: false }, name)).corners)
+  return weldShape((await repairModel(model, { up: 'y', scale: 1, pivot: 'keep', flip: false, tint: '#ffffff' }, name)).corners)
 }
 
 /** Corners of all triangles of a solid in the world. */

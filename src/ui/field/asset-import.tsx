@@ -35,11 +35,13 @@ interface AssetImportProps {
   readonly asMesh: boolean
   /** The asset whose model it is to be; null where it is to be one of its own. */
   readonly instead: Asset | null
+  /** Whether the file is that asset's own model as it is kept. */
+  readonly settled: boolean
   readonly onClose: () => void
 }
 
-/** Shows a model as it will stand, lets its axis, unit and pivot be put right, then takes it in. */
-export function AssetImport({ file, beside, asMesh, instead, onClose }: AssetImportProps) {
+/** Shows a model as it will stand, lets its axis, unit, pivot and tint be put right, then takes it in. */
+export function AssetImport({ file, beside, asMesh, instead, settled, onClose }: AssetImportProps) {
   const [taking, setTaking] = useState(false)
   const { control, handleSubmit, setValue } = useForm<ModelForm>({
     resolver: yupResolver(modelForm),
@@ -49,7 +51,7 @@ export function AssetImport({ file, beside, asMesh, instead, onClose }: AssetImp
   const repair = useWatch({ control, name: 'repair' })
   const reading = useReading(
     file.name,
-    useCallback<Read<ReadAssetOutput>>(async (options) => readFileAlone(enginePool(), READ_ASSET, file, { repair, beside: await besideOf(beside) }, options), [file, beside, repair]),
+    useCallback<Read<ReadAssetOutput>>(async (options) => readFileAlone(enginePool(), READ_ASSET, file, { repair, settled, beside: await besideOf(beside) }, options), [file, beside, repair, settled]),
   )
   const read = reading.output
   // After a repair that cannot be, what was read before is not what is asked for.

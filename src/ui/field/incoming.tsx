@@ -63,9 +63,9 @@ export function IncomingSheet() {
   )
   const all = useMemo(() => (incoming ? [incoming.file, ...(incoming.more ?? NONE)] : NONE), [incoming])
   if (!incoming) return null
-  const { as, file, beside = NONE, instead = null } = incoming
+  const { as, file, beside = NONE, instead = null, settled = false } = incoming
   if (as === 'ground') return <GroundImport file={file} onClose={close} />
   if (as === 'outlines') return <OutlineImport file={file} onClose={close} />
   if (as === 'model' && all.length > 1) return <ModelsImport files={all} beside={beside} onClose={close} />
-  return <AssetImport key={`${file.name} ${all.length}`} file={file} beside={beside} asMesh={as === 'mesh'} instead={instead} onClose={close} />
+  return <AssetImport key={`${file.name} ${all.length}`} file={file} beside={beside} asMesh={as === 'mesh'} instead={instead} settled={settled} onClose={close} />
 }

@@ -79,7 +79,7 @@ function ShelfRowOf({ row, columns, entry: { ref, style, 'data-index': place } }
   const change = (asset: Asset) =>
     attempt('Reading the model', async () => {
       const bytes = await session.blob(asset.blob)
-      tool.setState({ incoming: { as: 'model', file: new File([bytes], `${asset.name}.glb`), instead: asset } })
+      tool.setState({ incoming: { as: 'model', file: new File([bytes], `${asset.name}.glb`), instead: asset, settled: true } })
     })
   return (
     <li ref={ref} style={style} data-index={place}>

@@ -1,4 +1,5 @@
 import type { Repair } from '../../formats/repair.ts'
+import { NO_REPAIR } from '../../formats/repair.ts'
 import { NumberField } from '../params/number-field.tsx'
 import { SwitchRow } from '../parts/switch-row.tsx'
 
@@ -17,7 +18,7 @@ interface RepairProps {
   readonly onChange: (repair: Repair) => void
 }
 
-/** Unit, scale, axis, pivot and sides of a model. */
+/** Unit, scale, axis, pivot, tint and sides of a model. */
 export function RepairFields({ chosen, first, onChange }: RepairProps) {
   const unit = UNITS.findIndex(({ scale }) => scale === chosen.scale)
   return (
@@ -53,6 +54,17 @@ export function RepairFields({ chosen, first, onChange }: RepairProps) {
           <option value="keep">the file’s own origin</option>
         </select>
       </label>
+      <div className="param">
+        <label className="row grow">
+          <span className="param-label">Tint over all of it</span>
+          <input type="color" value={chosen.tint} onChange={(event) => onChange({ ...chosen, tint: event.target.value })} />
+        </label>
+        {chosen.tint !== NO_REPAIR.tint && (
+          <button type="button" className="text-action" onClick={() => onChange({ ...chosen, tint: NO_REPAIR.tint })}>
+            as its file has it
+          </button>
+        )}
+      </div>
       <SwitchRow label="Flip faces" on={chosen.flip} onChange={(flip) => onChange({ ...chosen, flip })} />
     </>
   )

@@ -31,6 +31,7 @@ const repair = yup
     scale: yup.number().positive().defined(),
     pivot: yup.string<Repair['pivot']>().oneOf(['base', 'middle', 'keep']).defined(),
     flip: yup.boolean().defined(),
+    tint: yup.string().matches(/^#[0-9a-f]{6}$/).defined(),
   })
   .nullable()
   .defined()
