@@ -1,3 +1,4 @@
+import { ofMatrix } from '../core/math/quaternion.ts'
 import type { Block } from '../core/columns.ts'
 import { UNTINTED } from '../core/columns.ts'
 import { createTerrain } from '../core/grounds/terrain.ts'
@@ -126,18 +127,7 @@ function addPlaced(builder: GlbBuilder, { assets }: HandoffInput, { id, blob, na
   if (!glb) throw new ProblemError(`The mesh “${name}” is missing from the store; bring its file in again before handing off.`)
   const mesh = placed.get(blob) ?? mergeAsset(builder, glb)[0]
   placed.set(blob, mesh)
-  return addTo(builder, 'nodes', { name, mesh, translation: [...position], rotation: quaternionOf(turnMatrix(turn)), scale: [size, size, size] })
-}
-
-/** Unit quaternion x y z w of a rotation matrix, row by row (Shepperd 1978). */
-function quaternionOf(m: Float64Array): [number, number, number, number] {
-  const trace = m[0] + m[4] + m[8]
-  const most = Math.max(trace, m[0], m[4], m[8])
-  const s = 2 * Math.sqrt(1 + 2 * most - trace)
-  if (most === trace) return [(m[7] - m[5]) / s, (m[2] - m[6]) / s, (m[3] - m[1]) / s, s / 4]
-  if (most === m[0]) return [s / 4, (m[1] + m[3]) / s, (m[2] + m[6]) / s, (m[7] - m[5]) / s]
-  if (most === m[4]) return [(m[1] + m[3]) / s, s / 4, (m[5] + m[7]) / s, (m[2] - m[6]) / s]
-  return [(m[2] + m[6]) / s, (m[5] + m[7]) / s, s / 4, (m[3] - m[1]) / s]
+  return addTo(builder, 'nodes', { name, mesh, translation: [...position], rotation: [...ofMatrix(turnMatrix(turn))], scale: [size, size, size] })
 }
 
 function finish(

@@ -33,9 +33,10 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
   let before = 0
   let candidates = ''
   let grown = 0
+  const tell = (phase: PlantingState['phase'], rest: Partial<PlantingState>) => run.events.onState(planting.id, { ...stateOf(row, phase), ...rest })
   for (let finer = 0; ; finer++) {
     const { setup, looksAt } = handover.give(run.meadow, planting, finer)
-    const facts = row.facts && row.setupKey === setup.key ? row.facts : await run.pool.run(PREPARE, setup.key, { signal: run.signal, urgent: true })
+    const facts = row.facts && row.setupKey === setup.key ? row.facts : await run.pool.run(PREPARE, setup.key, { signal: run.signal, urgent: true, onProgress: (share, sentence) => tell('growing', { done: Math.round(100 * share), total: 100, sentence }) })
     row.facts = facts
     row.setupKey = setup.key
     const tooMany = whyTooMany({ ...facts, expected: facts.expected * shareCovered(planting, neighbours.painted, facts.plots) }, census)
@@ -43,7 +44,6 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
       clear(run, planting.id, row)
       throw new ProblemError(tooMany)
     }
-    const tell = (phase: PlantingState['phase'], rest: Partial<PlantingState>) => run.events.onState(planting.id, { ...stateOf(row, phase), ...rest })
     const hand = await touchUpsOf(run, { planting, row, facts, setup, looksAt, neighbours, report: () => undefined })
     const report = (done: number, total: number) => tell('growing', { done, total })
     // Where there are no finer candidates, what stands is what they would give.

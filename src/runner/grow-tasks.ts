@@ -1,6 +1,6 @@
 import { createCoverage } from '../core/fields/coverage.ts'
 import { preparePlanting } from '../core/grow.ts'
-import type { PreparedPlanting } from '../core/plantings/define.ts'
+import type { PreparedPlanting, Progress } from '../core/plantings/define.ts'
 import type { Near } from '../core/stages/context.ts'
 import type { Answer, Seen } from '../core/plantings/ask.ts'
 import { askPlace, placeSeen, snapSeen } from '../core/plantings/ask.ts'
@@ -23,12 +23,12 @@ const arena = createArena()
 const KEPT = 32
 const prepared = new Map<string, PreparedPlanting>()
 
-function ready(name: string, context: TaskContext): PreparedPlanting {
+function ready(name: string, context: TaskContext, progress?: Progress): PreparedPlanting {
   const found = prepared.get(name)
   if (found) return found
   const setup = context.setup(name)
   const surroundings = resolveSurroundings(setup.surroundings, context)
-  const made = preparePlanting(setup.planting, setup.assets, surroundings, { finer: setup.finer, arena })
+  const made = preparePlanting(setup.planting, setup.assets, surroundings, { finer: setup.finer, arena, progress })
   prepared.set(name, made)
   if (prepared.size > KEPT) prepared.delete(prepared.keys().next().value as string)
   return made
@@ -51,7 +51,7 @@ export const prepareTask = defineTask<string, PreparedFacts>({
   name: PREPARE.name,
   run(name, context) {
     const setup = context.setup(name)
-    const prepared = ready(name, context)
+    const prepared = ready(name, context, context.progress)
     const { largestRoom, exactCount, refusal = null } = prepared
     const plots = prepared.plots.map(({ ground, bounds, tileSide, tiles, reach, candidates }) => ({ ground, bounds, tileSide, tiles, reach, candidates }))
     const expected = prepared.expected()

@@ -38,10 +38,10 @@ const known = new WeakMap<MeshShape, MeshFeatures>()
 
 /**
  * The features of a mesh: triangles in one plane that join are one face, pieces that go on straight between the same
- * faces one edge; corners are where such edges end. A million triangles take about a second.
+ * faces one edge; corners are where such edges end. A million triangles take about a second: `progress` hears of it.
  */
-export function featureColumns(shape: MeshShape): MeshFeatures {
-  const found = known.get(shape) ?? findFeatures(shape)
+export function featureColumns(shape: MeshShape, progress: (share: number) => void = () => undefined): MeshFeatures {
+  const found = known.get(shape) ?? findFeatures(shape, progress)
   known.set(shape, found)
   return found
 }
@@ -56,11 +56,19 @@ export function featuresOf(shape: MeshShape): readonly MeshFeature[] {
   })
 }
 
-function findFeatures(shape: MeshShape): MeshFeatures {
+/** Shares of the work that are done after its steps, as measured. */
+const STEPS = { measured: 0.08, edges: 0.5, faces: 0.6, straights: 0.85 }
+
+function findFeatures(shape: MeshShape, progress: (share: number) => void): MeshFeatures {
+  progress(0)
   const triangles = measure(shape)
+  progress(STEPS.measured)
   const table = edgesOf(shape)
+  progress(STEPS.edges)
   const faces = joinCoplanar(triangles, table)
+  progress(STEPS.faces)
   const straights = joinStraight(shape, table, faces)
+  progress(STEPS.straights)
   const ways: Readonly<Record<FeatureKind, () => FeatureColumns>> = { face: () => facesOf(shape, triangles, faces, straights), edge: () => straightsOf(shape, faces, straights), corner: () => cornersOf(shape, faces, straights) }
   const made: Partial<Record<FeatureKind, FeatureColumns>> = {}
   return { of: (kind) => (made[kind] ??= ways[kind]()) }

@@ -7,8 +7,8 @@ import type { Frames } from './frames.ts'
 import { framesOf, MOST_MEMBERS, setInRun, setPlace, setTurn } from './frames.ts'
 
 /** How many perches of a kind a mesh has. */
-export function countOfPerches({ shape }: Solid, at: FeatureKind): number {
-  return featureColumns(shape).of(at).count
+export function countOfPerches({ shape }: Solid, at: FeatureKind, progress?: (share: number) => void): number {
+  return featureColumns(shape, progress).of(at).count
 }
 
 /**

@@ -30,7 +30,12 @@ export interface PreparedPlanting {
   grow(tile: TileOf, near: Near | null, part: number): TileResult
 }
 
+/** Told how far long work has come, 0…1, and what is done, in words. */
+export type Progress = (share: number, doing: string) => void
+
 export interface PrepareOptions {
+  /** Hears of work that takes longer than a moment. */
+  readonly progress?: Progress
   /** For exact counts: how many octaves finer than estimated to look for candidates. */
   readonly finer?: number
   /** What it works in: the thread's own, or a new one. */

@@ -21,7 +21,7 @@ import type { GrowContext } from '../stages/context.ts'
 import { plotInOrder, shiftAlong } from '../stages/in-order.ts'
 import { prepareStages } from '../stages/stages.ts'
 import type { StanceValues } from '../stance/stance.ts'
-import { closed } from '../stance/stance.ts'
+import { closed, leastRoom } from '../stance/stance.ts'
 import { thingOf } from '../things/define.ts'
 import { MESH } from '../things/mesh.ts'
 import type { PreparedPlanting, PrepareOptions } from './define.ts'
@@ -67,7 +67,7 @@ export const patternOf = <V extends Omit<StanceValues, 'follow' | 'seat'> & Pick
   inOrder: true as const,
   howItStands: (p: V): Phrase => membersWords(p),
   yieldsToEarlier: (p: V) => p.yields && p.room > 0,
-  leastRoom: (p: V, rooms: readonly number[]) => rooms.reduce((least, one) => Math.min(least, one), Infinity) * closed(p.size)[0] * p.room,
+  leastRoom,
   bars: () => 'It stands in order, at its own places only.',
 })
 

@@ -1,10 +1,11 @@
 import * as THREE from 'three'
-import { assetOf, boxShape, growAll, hilly, meshOf, rowsOf, spreadOf } from '../../testing/fields.ts'
+import { assetOf, boxShape, growAll, hilly, meshOf, rowsOf, spreadOf, surroundingsOf } from '../../testing/fields.ts'
 import { weldShape } from '../grounds/mesh-shape.ts'
 import type { MeshShape } from '../grounds/mesh-shape.ts'
 import { treeOf } from '../grounds/mesh-tree.ts'
 import { createSolid } from '../grounds/solid.ts'
 import type { PlacedMesh, Planting } from '../meadow.ts'
+import { mixAssets, preparePlanting } from '../grow.ts'
 import { PLANTINGS } from './index.ts'
 
 const terrain = hilly(200, 201)
@@ -95,5 +96,21 @@ describe('perches', () => {
     expect(rows.length).toBeGreaterThan(50)
     for (const [k, a] of rows.entries()) for (const b of rows.slice(k + 1)) expect(Math.hypot(a.x - b.x, a.y - b.y, a.z - b.z)).toBeGreaterThan(0.4 - 1e-4)
     expect(PLANTINGS.get('perch').needs(spreadOf({}, { kind: 'perch' }))).toContain('choose a mesh')
+  })
+
+  it('tell how far they have come where a mesh is looked through for the first time, and with which', () => {
+    const heard: [number, string][] = []
+    const solid = createSolid(meshOf({ id: 'body', shape: 'body', name: 'Buoy' }), shapeOf(new THREE.IcosahedronGeometry(2, 6)), treeOf)
+    const planting = spreadOf({ at: 'face' }, { kind: 'perch', grounds: ['body'] })
+    const prepare = () => preparePlanting(planting, mixAssets(planting, ASSETS), surroundingsOf(terrain, { solids: [solid] }), { progress: (share, doing) => heard.push([share, doing]) })
+    prepare()
+    const shares = heard.map(([share]) => share)
+    expect(shares.length).toBeGreaterThan(3)
+    expect([...shares].sort((a, b) => a - b)).toEqual(shares)
+    expect(Math.max(...shares)).toBeLessThan(1)
+    expect(new Set(heard.map(([, doing]) => doing))).toEqual(new Set(['Looking for places on “Buoy”']))
+    heard.length = 0
+    prepare()
+    expect(heard).toEqual([])
   })
 })

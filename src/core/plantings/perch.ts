@@ -34,7 +34,7 @@ export const perch = definePlanting({
   atFirst: () => ({}),
   prepare(planting, values, context, options) {
     const solids = solidsOf(planting, context)
-    const [too] = solids.filter((solid) => countOfPerches(solid, values.at) > MOST_MEMBERS)
+    const [too] = solids.filter((solid, k) => countOfPerches(solid, values.at, (share) => options.progress?.((k + share) / solids.length, `Looking for places on “${solid.placed.name}”`)) > MOST_MEMBERS)
     const sets = too ? [] : solids.map((solid) => ({ ground: groundsOf([solid.placed.id], context)[0], frames: framesOfPerches(solid, values.at) }))
     const prepared = prepareInOrder(`perch ${values.at} 1`, planting, { ...values, land: 0, dropTo: 'down', dropCompass: 0, dropSteep: 0, follow: 0, seat: 'centre' }, context, options, sets)
     return { ...prepared, refusal: too ? `“${too.placed.name}” has ${countOfPerches(too, values.at).toLocaleString('en')} places to perch on, and at most ${MOST_MEMBERS.toLocaleString('en')} can stand in one pattern; spread over it instead, or bring in a simpler mesh.` : null }

@@ -5,7 +5,7 @@ import type { GrowContext } from '../stages/context.ts'
 import type { Surroundings } from '../surroundings.ts'
 import type { Phrase } from '../kinds.ts'
 import { phrase } from '../kinds.ts'
-import { closed } from '../stance/stance.ts'
+import { leastRoom } from '../stance/stance.ts'
 import { createArena } from '../stages/arena.ts'
 import { siteAt } from '../stages/site.ts'
 import { densityForCount, densityOf } from '../stages/candidates/sources.ts'
@@ -34,7 +34,7 @@ const overGrounds = (base: number) => ({
   },
   howItStands: (p: SpreadValues): Phrase => thrownWords(p),
   yieldsToEarlier: (p: SpreadValues) => p.yields && p.room > 0,
-  leastRoom: (p: SpreadValues, rooms: readonly number[]) => rooms.reduce((least, room) => Math.min(least, room), Infinity) * closed(p.size)[0] * p.room,
+  leastRoom,
   apart: ({ by, spacing, density, count }: SpreadValues, area: number) => (by === 'spacing' ? spacing : by === 'density' ? 1 / Math.sqrt(density) : Math.sqrt(area / Math.max(1, count))),
   bars(planting: Planting, values: SpreadValues, surroundings: Surroundings, { ground: id, place }: { readonly ground: string; readonly place: Place }): string | null {
     const grounds = groundsOf(planting.grounds, surroundings)

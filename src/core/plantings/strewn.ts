@@ -5,7 +5,7 @@ import type { Phrase } from '../kinds.ts'
 import { choice, length, phrase } from '../kinds.ts'
 import type { Planting } from '../meadow.ts'
 import { distanceAt } from '../fields/conditions/define.ts'
-import { closed } from '../stance/stance.ts'
+import { leastRoom } from '../stance/stance.ts'
 import { createArena } from '../stages/arena.ts'
 import { reachOfLines, sourceAlongLines } from '../stages/candidates/along-lines.ts'
 import { farthestShift, shiftedSource } from '../stages/candidates/shifted.ts'
@@ -49,7 +49,7 @@ export const strewn = definePlanting({
   howMany: ({ sides }): Phrase => phrase`strewn along a line, one every ${{ param: 'every' }}, ${{ param: 'placing' }}, up to ${{ param: 'toSides' }} ${sides === 'both' ? 'to the sides' : `to the ${sides}`}`,
   howItStands: (p): Phrase => thrownWords(p),
   yieldsToEarlier: (p) => p.yields && p.room > 0,
-  leastRoom: (p, rooms) => rooms.reduce((least, one) => Math.min(least, one), Infinity) * closed(p.size)[0] * p.room,
+  leastRoom,
   apart: ({ every }) => every,
   bars(planting, { toSides }, surroundings, { ground, place }) {
     if (ground !== TERRAIN_ID) return 'It lies along lines on the terrain only.'

@@ -89,6 +89,11 @@ export function closed(s: { from: number | null; to: number | null }): [number, 
   return a <= b ? [a, b] : [b, a]
 }
 
+/** Smallest radius of room that any instance can want, m; `rooms` are those of its mix at size 1. */
+export function leastRoom({ size, wide, deep, room }: Pick<StanceValues, 'size' | 'wide' | 'deep'> & { readonly room: number }, rooms: readonly number[]): number {
+  return rooms.reduce((least, one) => Math.min(least, one), Infinity) * closed(size)[0] * Math.max(closed(wide)[0], closed(deep)[0]) * room
+}
+
 /** Writes size factors of `count` draw keys, from the size range alone. */
 export function sizeDrawer(values: StanceValues): (keys: Int32Array, count: number, out: Float64Array) => void {
   const [low, high] = closed(values.size)
