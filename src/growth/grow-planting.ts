@@ -12,7 +12,7 @@ import { ALL_THERE } from './touch-ups.ts'
 import type { PlantingState } from './planting-state.ts'
 import type { Handover } from './handover.ts'
 import { shareCovered } from './strokes.ts'
-import { sayMissing } from './missing.ts'
+import { lostParts, sayMissing } from './missing.ts'
 import type { Neighbours, Row } from './neighbours.ts'
 import { CancelledError } from '../runner/pool.ts'
 import type { PreparedFacts } from '../runner/protocol.ts'
@@ -50,7 +50,7 @@ export async function growPlanting(run: Run, handover: Handover, planting: Plant
     const asked = facts.plots.map((plot) => plot.candidates).join(' ')
     if (finer === 0 || asked !== candidates) grown += await growTiles(run, { planting, row, facts, setup, looksAt, neighbours: { ...neighbours, hand }, report })
     candidates = asked
-    const warning = whatWaits(planting) ?? facts.warnings[0] ?? null
+    const warning = whatWaits(planting) ?? lostParts(run.meadow, planting) ?? facts.warnings[0] ?? null
     const { exactCount } = facts
     if (exactCount === null) {
       tell('ready', { sentence: whyNothing(planting, row, neighbours) ?? warning })

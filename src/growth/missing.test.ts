@@ -1,7 +1,8 @@
 import type { Meadow, Planting } from '../core/meadow.ts'
 import { newBeacon, newDriver, newMeadow, newOutline } from '../document/new-planting.ts'
-import { condition, meshOf, spreadOf } from '../testing/fields.ts'
-import { sayMissing } from './missing.ts'
+import { partOf } from '../core/posy/posy.ts'
+import { assetOf, condition, meshOf, spreadOf } from '../testing/fields.ts'
+import { lostParts, sayMissing } from './missing.ts'
 
 const path = newOutline({ id: 'path', kind: 'path', name: 'Track', colour: '#112233', lines: [[0, 0, 5, 5]] })
 const start: Meadow = {
@@ -55,5 +56,18 @@ describe('what a planting names', () => {
   it('a formula that cannot be read is said before anything grows', () => {
     expect(said({ habitat: [condition('formula', { text: 'slope <' })] })).toMatch(/What grew before still stands\.$/)
     expect(said({ habitat: [condition('formula', { text: 'slope < 20' })] })).toBeNull()
+  })
+})
+
+describe('what is known of a posy', () => {
+  it('is that parts of it are gone, however deep they lie', () => {
+    const model = { ...assetOf('a', 0.3), name: 'Stone' }
+    const posyOf = (id: string, parts: readonly string[]) => ({ ...assetOf('b', 0.3), id, number: 7, name: id, blob: '' as const, parts: parts.map((part) => partOf(part, { place: [0, 0, 0], turn: [0, 0, 0, 1], size: [1, 1, 1] })) })
+    const words = (assets: Meadow['assets'], asset: string) => lostParts({ assets }, spreadOf({}, { mix: [{ asset: model.id, share: 1 }, { asset, share: 1 }] }))
+    expect(words([model, posyOf('heap', [model.id])], 'heap')).toBeNull()
+    expect(words([model, posyOf('heap', [model.id, 'gone'])], 'heap')).toBe('“heap” has parts whose asset is gone: they do not stand. Open it from the shelf and swap or take them out, or bring the asset back.')
+    expect(words([model, posyOf('heap', ['gone']), posyOf('heaps', [model.id, 'heap'])], 'heaps')).toContain('“heaps” has parts')
+    // A circle is refused elsewhere; here it ends.
+    expect(words([model, posyOf('round', ['round', model.id])], 'round')).toBeNull()
   })
 })

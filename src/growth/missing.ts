@@ -2,6 +2,7 @@ import { CONDITIONS } from '../core/fields/conditions/index.ts'
 import { DRIVERS } from '../core/fields/drivers/index.ts'
 import { namedBy } from '../core/grow.ts'
 import type { Meadow, Planting } from '../core/meadow.ts'
+import { assetsById, losesParts } from '../core/posy/posy.ts'
 import { PLANTINGS } from '../core/plantings/index.ts'
 import { refKind } from '../core/things/index.ts'
 import { ProblemError } from '../document/problem.ts'
@@ -32,6 +33,13 @@ export function sayMissing(meadow: Meadow, planting: Planting): void {
   for (const use of uses) refuse(CONDITIONS.get(use.kind).problem?.(use.params))
   refuse(PLANTINGS.get(planting.kind).problem(planting, meadow.outlines))
   for (const use of planting.drivers) if (use.on) refuse(DRIVERS.get(use.kind).problem?.(use.params))
+}
+
+/** What is to be known of a planting whose mix has posies with parts whose asset is gone; null where none has. */
+export function lostParts({ assets }: Pick<Meadow, 'assets'>, { mix }: Planting): string | null {
+  const byId = assetsById(assets)
+  const lost = mix.flatMap((entry) => byId.get(entry.asset) ?? []).find((asset) => losesParts(asset, byId))
+  return lost ? `“${lost.name}” has parts whose asset is gone: they do not stand. Open it from the shelf and swap or take them out, or bring the asset back.` : null
 }
 
 function refuse(problem: string | null | undefined): void {

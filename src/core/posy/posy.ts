@@ -78,6 +78,14 @@ export function tintedBy(a: number, b: number): number {
   return out >>> 0
 }
 
+/** Whether a posy, or any in it, has a part whose asset is gone. */
+export function losesParts(asset: Asset, byId: ReadonlyMap<string, Asset>, seen: ReadonlySet<string> = new Set()): boolean {
+  return asset.parts.some((part) => {
+    const own = byId.get(part.asset)
+    return !own || (!seen.has(own.id) && losesParts(own, byId, new Set([...seen, asset.id])))
+  })
+}
+
 /** The models that an asset is made of in the end: itself where it is no posy. Parts whose asset is gone are passed over. */
 export function leavesOf(asset: Asset, byId: ReadonlyMap<string, Asset>): Leaf[] {
   const leaves: Leaf[] = []

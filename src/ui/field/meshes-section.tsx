@@ -43,6 +43,12 @@ function MeshRow({ mesh }: { readonly mesh: PlacedMesh }) {
   const selected = useStore(tool, (state) => state.mesh === mesh.id)
   const [naming, setNaming] = useState(false)
   const { id, name, visible, locked } = mesh
+  const remove = () => {
+    // What stood on it stays, which is said.
+    const left = session.meadow().plantings.filter(({ base }) => base?.host === id).map((one) => `“${one.name}”`)
+    const removed = removeMesh(session, mesh, terrainHeight(session))
+    tellRemoved(session, name, removed, left.length > 0 ? `removed; ${left.join(', ')} ${left.length === 1 ? 'stays where it was' : 'stay where they were'}` : undefined)
+  }
   return (
     <li className={selected ? 'outline selected' : 'outline'}>
       <div className="card-head">
@@ -60,7 +66,7 @@ function MeshRow({ mesh }: { readonly mesh: PlacedMesh }) {
         <IconAction label={`Rename ${name}`} disabled={locked} onClick={() => setNaming(true)}>
           <PenLine />
         </IconAction>
-        <IconAction label={`Remove ${name}`} disabled={locked} onClick={() => tellRemoved(session, name, removeMesh(session, mesh, terrainHeight(session)))}>
+        <IconAction label={`Remove ${name}`} disabled={locked} onClick={remove}>
           <Trash2 />
         </IconAction>
       </div>
