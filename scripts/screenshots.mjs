@@ -41,7 +41,7 @@ const small = async (path, width, clip) => {
   writeFileSync(join(root, path), Buffer.from(url, 'base64'))
 }
 /** Which screenshots the guide shows, and as what. */
-const GUIDE = { 'field-creek': 'field', tint: 'where', mix: 'mix', outlines: 'outlines', 'mesh-ground': 'ground', nursery: 'nursery', probe: 'probe', handoff: 'handoff' }
+const GUIDE = { 'field-creek': 'field', tint: 'where', mix: 'mix', outlines: 'outlines', 'mesh-ground': 'ground', nursery: 'nursery', probe: 'probe', handoff: 'handoff', trail: 'trail', posy: 'posy' }
 /** `pointer` stays where it is told, for what is seen under it. */
 const shot = async (name, wait = 2500, pointer = [700, 790]) => {
   await page.waitForTimeout(wait)

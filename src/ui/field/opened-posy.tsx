@@ -25,11 +25,13 @@ export function OpenedPosy() {
   const opened = useFieldState((state) => state.history.meadow.opened)
   const assets = useFieldState((state) => state.history.meadow.assets)
   const posy = assets.find(({ id }) => id === opened?.asset)
+  const left = useFieldState((state) => (opened ? state.plantings[opened.planting] : undefined))
   const around = useMemo(() => (posy ? posiesWith(assets, posy.id).size : 0), [assets, posy])
   if (!posy) return null
   return (
     <p className="opened-posy" data-over="" role="status">
       <span>
+        {left?.phase === 'ready' && left.count === 0 && 'Nothing of it is left: a posy keeps its last part until another is placed. '}
         <em>{posy.name}</em> is open: move, turn, size, swap, copy or take out its {posy.parts.length === 1 ? 'one part' : `${posy.parts.length} parts`}. All that stand elsewhere follow
         {around > 0 && `, and ${around === 1 ? 'one posy' : `${around} posies`} that it is a part of`}.
       </span>

@@ -59,13 +59,32 @@ export const GUIDE_PAGES: readonly GuidePage[] = [
     ],
   },
   {
+    key: 'order',
+    title: 'Rows, rings, trails, beds, perches',
+    picture: 'trail',
+    text: [
+      'What stands in order is a planting like any other. A row goes on by steps that move, turn and size: fences, stairs, spirals, walls. A ring closes by itself, or is an arc. A trail follows a path, on it, beside it, or from post to post as rails do. A bed fills a patch with rows. Perches are the faces, corners and edges of meshes.',
+      'Rows and rings stand on a base, the small disc: click where it is to be, on the ground, a wall, a peg, or on another thing, with which it goes along. “Down to the ground” says how far each comes down; 0 % keeps the pattern’s own heights. A path leaves the ground where its points are raised.',
+      'Each member keeps its number, so one of them can be moved or taken out by hand. Let go, they are singles; under “space out” what is chosen is gathered into the row or ring that it fits.',
+    ],
+  },
+  {
+    key: 'posies',
+    title: 'Posies, and one master for all',
+    picture: 'posy',
+    text: [
+      'Choose several things and gather them as a posy: it lies on the shelf, and is spread, placed and swapped like any asset. Open one, and its parts lie open where it stands: what is changed there is changed in all of them. A posy can be part of another, four deep.',
+      'Change an asset on the shelf (the pen): its model, unit, pivot or a tint over all of it. All that stands of it follows, in one step of undo.',
+    ],
+  },
+  {
     key: 'outlines',
     title: 'Patches and paths',
     picture: 'outlines',
     text: [
       'Press D to draw a patch, Shift+D for a path: click points on the ground, or draw with the button held. Enter ends the line, Backspace takes the last point back, Esc cancels.',
       'By keys: the arrow keys move a cross over the picture, Enter puts a point there, Enter again in the same place ends the line. Shift moves the cross finely, Alt far.',
-      'One outline serves any number of plantings. Points are dragged, added between two, and taken out with Delete. GeoJSON and SVG can be brought in.',
+      'One outline serves any number of plantings. Points are dragged, added between two, and taken out with Delete; Page Up and Page Down raise those of a path off the ground. GeoJSON and SVG can be brought in.',
     ],
   },
   {
