@@ -165,6 +165,7 @@ const FIELD: readonly State[] = [
       await page.keyboard.press('Escape')
       await page.keyboard.press('Control+z')
       await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('')
+      await page.getByRole('searchbox', { name: 'Search the nursery' }).blur()
     },
   },
   {
@@ -182,6 +183,54 @@ const FIELD: readonly State[] = [
     async close(page) {
       await page.keyboard.press('Escape')
       await page.keyboard.press('Control+z')
+    },
+  },
+  {
+    name: 'a bed, and a thing to stand a pattern on',
+    async open(page) {
+      await page.keyboard.press('a')
+      await page.getByRole('radio', { name: /^In rows within a patch/ }).click()
+      await page.getByRole('radio', { name: /^Boulder/ }).click()
+      await page.getByRole('button', { name: 'Let it grow' }).click()
+      const where = page.locator('.folds').getByRole('button', { name: 'Where', exact: true })
+      if ((await where.getAttribute('aria-expanded')) !== 'true') await where.click()
+      await page.getByRole('combobox', { name: 'Fill a patch that is there' }).selectOption({ label: 'Mown marsh' })
+      await page.keyboard.press('x')
+      for (const [label, wanted] of [['How many', 'what the open pattern stands on'], ['It stands on', 'the top of a thing']]) for (let k = 0; k < 5 && !(await page.getByRole('button', { name: `${label}: ${wanted}`, exact: true }).count()); k++) await page.getByRole('button', { name: new RegExp(`^${label}: `) }).click()
+      await page.waitForTimeout(500)
+    },
+    async close(page) {
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('Control+z')
+      await page.keyboard.press('Control+z')
+    },
+  },
+  {
+    name: 'a path off the ground',
+    async open(page) {
+      await openDrawer(page, 'Outlines')
+      await press('Boardwalk')(page)
+      const point = page.getByRole('button', { name: /^Point 5 of Boardwalk/ })
+      await point.focus()
+      await point.press('PageUp')
+      await page.waitForTimeout(500)
+    },
+    close: (page) => page.keyboard.press('Control+z'),
+  },
+  {
+    name: 'the sheet that changes a model',
+    async open(page) {
+      await openDrawer(page, 'Nursery')
+      await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('haycock')
+      await page.getByRole('button', { name: /^Change Haycock/ }).first().click()
+      await page.getByText('Tint over all of it').waitFor()
+      await page.getByLabel('Tint over all of it').fill('#aa8866')
+      await page.waitForTimeout(1500)
+    },
+    async close(page) {
+      await cancel(page)
+      await page.getByRole('searchbox', { name: 'Search the nursery' }).fill('')
+      await page.getByRole('searchbox', { name: 'Search the nursery' }).blur()
     },
   },
   { name: 'measuring', open: (page) => page.keyboard.press('m'), close: escape },
@@ -275,6 +324,8 @@ async function goThrough(page: Page, theme: string, states: readonly State[]): P
 for (const theme of ['light', 'dusk'] as const)
   test(`axe is clean and every control is reached, everywhere, at all sizes and zooms, in ${theme} @long`, async ({ page }) => {
     test.setTimeout(1_800_000)
+    // What is not there is a fault, not something to wait for.
+    page.setDefaultTimeout(60_000)
     await page.goto('/')
     await page.getByRole('button', { name: 'Open the demo meadow' }).waitFor()
     if (theme === 'dusk') await page.getByRole('button', { name: 'Dusk paper' }).click()

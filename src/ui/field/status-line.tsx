@@ -13,6 +13,7 @@ export function StatusLine() {
   const water = useFieldState((state) => state.history.meadow.water)
   // What the tool says can change with whatever it holds.
   useStore(tool, (state) => `${state.active} ${state.selected} ${state.drawing?.length} ${state.brush?.touches} ${state.hovered?.row} ${state.chosen.size} ${state.measured?.done}`)
+  useStore(tool, (state) => state.settings)
   const [under, setUnder] = useState<GroundPoint | null>(null)
 
   useEffect(() => {
