@@ -105,6 +105,11 @@ describe('a line through space', () => {
     }
   })
 
+  it('turns up with the way round sharp corners: what was up looks back where it goes straight up, and down beyond', () => {
+    const along = alongSpace([0, 0, 0, 4, 0, 0, 4, 3, 0, 4, 6, 0, 0, 6, 0, -3, 6, 0], false, false)
+    for (const [gone, up] of [[1, [0, 1, 0]], [8, [-1, 0, 0]], [15.5, [0, -1, 0]]] as const) along.at(gone).up.forEach((value, c) => expect(value).toBeCloseTo(up[c], 6))
+  })
+
   it('bears a trail: places by length through space, fronts along it, upright or square to it, aside to its own side', () => {
     const rise = outlineOf('path', [[0, 0, 12, 0]], { above: [[1, 10]] })
     const slope = Math.atan2(9, 12)

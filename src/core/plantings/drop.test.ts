@@ -78,6 +78,21 @@ describe('members that come down along a way of their own', () => {
     }
   })
 
+  it('on either side of a sheet, whose own side looks the other way', () => {
+    // Two triangles in the plane x = 5, which look to the east.
+    const sheet = { positions: Float32Array.of(5, -20, -20, 5, 20, -20, 5, 20, 20, 5, -20, 20), indices: Uint32Array.of(0, 1, 2, 0, 2, 3) }
+    const solid = solidOf({ ...boxShape(1, 1, 1), ...sheet }, { id: 'sheet' })
+    for (const [from, compass, looks] of [[0, 90, -1], [9, 270, 1]] as const) {
+      const base: PatternBase = { host: TERRAIN_ID, place: [from, 3, 0], turn: [0, 0, 0, 1], size: 1 }
+      const rows = rowsOf(growAll(pattern('row', base, { count1: 3, east1: 0, south1: 1, dropTo: 'side', dropCompass: compass, follow: 1 }, ['sheet']), flat, { assets, surroundings: { solids: [solid] } }))
+      expect(rows.length).toBe(3)
+      for (const { x, rotation } of rows) {
+        expect(x).toBeCloseTo(5, 4)
+        expect(up(rotation).x).toBeCloseTo(looks, 4)
+      }
+    }
+  })
+
   it('shifted along its own axes first', () => {
     const base: PatternBase = { host: TERRAIN_ID, place: [0, 5, 0], turn: [0, 0, 0, 1], size: 1 }
     const rows = rowsOf(growAll(pattern('row', base, { count1: 5, east1: 2, dropTo: 'side', dropSteep: 90, southBy: { from: 3, to: 3 } }, [TERRAIN_ID]), terrain, { assets }))

@@ -63,7 +63,7 @@ export const followPegs =
       if (base?.rides?.thing !== 'peg') return
       const { rides } = base
       const peg = now.pegs.find(({ id }) => id === rides.id)
-      if (!peg || peg.ground !== base.host || peg.place.every((value, c) => value === rides.place[c])) return
+      if (!peg || (peg.ground === base.host && peg.place.every((value, c) => value === rides.place[c]))) return
       const next = carried(base, rides, { place: peg.place, turn: NO_TURN as Ridden['turn'], size: 1 }, peg.ground, now, heightAt())
       if (next) draft.plantings[k].base = next
     })

@@ -45,6 +45,18 @@ describe('conditions and drivers that name nothing yet', () => {
     expect(desk.edits).toEqual(['Draw a path', 'Draw a path', 'Draw a patch', 'Set a beacon'])
   })
 
+  it('fill a patch that is made, where none is filled yet and nothing is locked', () => {
+    const bed = (id: string, rest: Partial<Meadow['plantings'][number]> = {}) => spreadOf({}, { id, kind: 'bed', ...rest })
+    const desk = deskWith([bed('waits'), bed('has', { along: ['other'] }), bed('locked', { locked: true }), spreadOf({}, { id: 'trail', kind: 'trail' })])
+    const filled = () => desk.meadow().plantings.map(({ along }) => along)
+    addOutlines(desk, 'Draw a path', [{ kind: 'path', lines: [[0, 0, 5, 5]] }])
+    expect(filled()).toEqual([[], ['other'], [], []])
+    const patch = addOutlines(desk, 'Draw a patch', [{ kind: 'patch', lines: [[0, 0, 5, 0, 5, 5]] }]) as string
+    expect(filled()).toEqual([[patch], ['other'], [], []])
+    const next = addOutlines(desk, 'Draw a patch', [{ kind: 'patch', lines: [[0, 0, 5, 0, 5, 5]] }], 'has') as string
+    expect(filled()).toEqual([[patch], ['other', next], [], []])
+  })
+
   it('take a view that is kept', () => {
     const desk = deskWith([spreadOf({}, { habitat: [newCondition('view', {}, 'v')] })])
     keepView(desk, { position: [1, 2, 3], target: [0, 0, 0] })
