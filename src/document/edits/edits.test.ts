@@ -345,6 +345,22 @@ describe('the edits of a meadow', () => {
       expect(desk.meadow().plantings.find(({ id }) => id === made)?.habitat).toMatchObject([{ kind: 'obstacle', params: { mesh: 'rock' } }])
   })
 
+  it('gathers things in order on the ground that they lie on, and takes them out of where they were', () => {
+    const desk = deskWith(start)
+    const heightAt = (x: number, z: number) => 0.5 * x + z
+    const three = [0, 1, 2].map((k): hands.InstanceAt => ({ planting: P.id, low: k + 1, high: 7, ground: 'terrain', asset: start.assets[0].number, tint: 0xffffffff, place: [3 + 2 * k, heightAt(3 + 2 * k, 5), 5], turn: [0, 0, 0, 1], size: [1, 1, 1] }))
+    const [fit] = gather.fitsOf(three, heightAt)
+    const id = gather.gatherInOrder(desk, fit, three, heightAt)
+    const { plantings, hands } = desk.meadow()
+    const base = plantings.find((one) => one.id === id)?.base
+    // Its heights are the ground's: the base lies on it.
+    expect(base?.place.map((value) => Number(value.toFixed(6)))).toEqual([expect.any(Number), 0, 5])
+    expect([3, 7]).toContain(base?.place[0])
+    const touched = valuesOf(hands.find((one) => one.id === P.id)?.touched[0] ?? [])
+    const out = Array.from({ length: touched.length / TOUCH }, (_, k) => ({ high: touched[TOUCH * k + T.high], out: touched[TOUCH * k + T.out] })).filter(({ high }) => high === 7)
+    expect(out.map((one) => one.out)).toEqual([1, 1, 1])
+  })
+
   it('keeps heights of a path by its points, whatever is put in, moved or taken out; none is none', () => {
     const desk = deskWith({ ...start, outlines: [{ ...O, kind: 'path', closed: false, lines: [[0, 0, 9, 0, 9, 9], [1, 1, 2, 2]] }] })
     const above = () => desk.meadow().outlines[0].above
