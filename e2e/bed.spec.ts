@@ -100,7 +100,8 @@ test('a path is raised off the ground, a point of it higher by keys, and bears w
   await expect(page.locator('.outline-fields')).toContainText('Point 2 off the ground')
 
   await openFold(page, 'Lantern', 'How it stands')
-  await type(page, page.locator('.folds').getByRole('spinbutton', { name: 'Down to the ground', exact: true }), '0')
+  // It went up with its path.
+  await expect(page.locator('.folds').getByRole('spinbutton', { name: 'Down to the ground', exact: true })).toHaveAttribute('aria-valuenow', '0')
   await page.locator('.folds').getByRole('combobox', { name: 'Stands', exact: true }).selectOption({ label: 'square to the path' })
   await openFold(page, 'Lantern', 'How many')
   await type(page, page.locator('.folds').getByRole('spinbutton', { name: 'One every', exact: true }), '0.8')

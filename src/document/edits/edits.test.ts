@@ -378,6 +378,15 @@ describe('the edits of a meadow', () => {
     expect(above()).toEqual([[3, 3, 3, 3]])
     outlines.setAbove(desk, O.id, null, 0)
     expect(above()).toBeUndefined()
+    // What stands in order along it goes up with it, once; what was set otherwise stays so.
+    const land = () => desk.meadow().plantings.filter(({ along: lines }) => lines.includes(O.id)).map(({ params }) => params.land)
+    desk.edit('Lie along it', (draft) => draft.plantings.filter(({ kind }) => kind === 'trail').forEach((one, k) => Object.assign(one, { along: [O.id], params: { ...one.params, land: [1, 0.5, 1][k] } })))
+    expect(land()).toEqual([undefined, 1, 0.5, 1].slice(-land().length))
+    outlines.setAbove(desk, O.id, { line: 0, index: 0 }, 2)
+    expect(land().slice(-3)).toEqual([0, 0.5, 0])
+    desk.edit('Down again', (draft) => draft.plantings.filter(({ kind }) => kind === 'trail').forEach((one) => (one.params.land = 1)))
+    outlines.setAbove(desk, O.id, { line: 0, index: 1 }, 2)
+    expect(land().slice(-3)).toEqual([1, 1, 1])
   })
 
   it('keep a patch of three points whole, and say why', () => {

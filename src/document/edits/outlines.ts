@@ -3,6 +3,7 @@ import type { NumberList } from '../../core/long-list.ts'
 import { lengthOf, listOf, spliced, valuesOf } from '../../core/long-list.ts'
 import type { Meadow, Outline } from '../../core/meadow.ts'
 import { newCondition, newId, newOutline } from '../new-planting.ts'
+import { PLANTINGS } from '../../core/plantings/index.ts'
 import type { Editor } from './editor.ts'
 import { changeOne } from './editor.ts'
 import { giveToWaiting } from './waiting.ts'
@@ -46,27 +47,36 @@ function middleHeight(high: NumberList, at: number): number {
   return (values[at - 1] + (values[at % values.length] ?? values[at - 1])) / 2
 }
 
-/** Lets a point of a path lie so high over the ground, m, or all of them where none is named. */
+/**
+ * Lets a point of a path lie so high over the ground, m, or all of them where none is named. Where the path leaves the
+ * ground with it, what stands in order along it goes up with it: it comes down no more.
+ */
 export function setAbove(editor: Editor, id: string, point: PointOf | null, metres: number, gesture?: string): void {
-  change(
-    editor,
-    id,
+  editor.edit(
     'Raise a path',
-    (outline) => {
+    (meadow) => {
+      const outline = meadow.outlines.find((one) => one.id === id)
+      if (!outline) return
       const { lines, above } = original<Outline>(outline as never) as Outline
-      const next = lines.map((line, l) => {
-        const before = above?.[l]
-        const flat = Array.from({ length: lengthOf(line) / 2 }, () => 0)
-        if (!point) return listOf(flat.map(() => metres))
-        const own = before && lengthOf(before) === flat.length ? before : listOf(flat)
-        return l === point.line ? spliced(own, point.index, 1, [metres]) : own
-      })
+      const next = lines.map((line, l) => raised(above?.[l], lengthOf(line) / 2, point && (l === point.line ? point.index : -1), metres))
       // A path that lies on the ground all along says nothing of heights.
-      if (next.some((line) => valuesOf(line).some((value) => value !== 0))) outline.above = next
-      else delete outline.above
+      if (!next.some((line) => valuesOf(line).some((value) => value !== 0))) {
+        delete outline.above
+        return
+      }
+      outline.above = next
+      if (above) return
+      for (const planting of meadow.plantings) if (planting.along.includes(id) && planting.params.land === 1 && !PLANTINGS.get(planting.kind).within) planting.params.land = 0
     },
     gesture,
   )
+}
+
+/** Heights of a line with so many points, of which one is set, all (null) or none (−1). */
+function raised(before: NumberList | undefined, points: number, index: number | null, metres: number): NumberList {
+  if (index === null) return listOf(Array.from({ length: points }, () => metres))
+  const own = before && lengthOf(before) === points ? before : listOf(new Array<number>(points).fill(0))
+  return index < 0 ? own : spliced(own, index, 1, [metres])
 }
 
 /** Name and colour of the next patch or path. */

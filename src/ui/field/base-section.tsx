@@ -40,14 +40,14 @@ export function BaseSection({ planting }: { readonly planting: Planting }) {
       {PLACES.map(({ c, label }) => (
         <div className="param" key={c}>
           <span className="param-label">{label}</span>
-          <NumberField label={`Base, ${label}`} value={Number(base.place[c].toPrecision(7))} unit="m" min={-100000} max={100000} step={0.1} disabled={locked} onChange={(value, gesture) => value !== null && move(c, value, gesture)} />
+          <NumberField label={`Base, ${label}`} value={Number(base.place[c].toFixed(4)) + 0} unit="m" min={-100000} max={100000} step={0.1} disabled={locked} onChange={(value, gesture) => value !== null && move(c, value, gesture)} />
         </div>
       ))}
       <div className="param">
         <span className="param-label">turned</span>
         <NumberField label="Base, turned" value={degreesOf(base)} unit="deg" min={-360} max={360} step={5} disabled={locked} onChange={(value, gesture) => value !== null && setBase(session, id, withTurn(base, value), 'Turn a pattern', gesture)} />
       </div>
-      <div className="row">
+      <div className="row base-acts">
         <button type="button" className="text-action" disabled={locked} onClick={put}>
           Stand it elsewhere
         </button>
@@ -79,7 +79,7 @@ function useRiddenWords(base: PatternBase | null): { readonly words: string; rea
   }
   const on = instanceOf(session.instances, rides.id, rides.low, rides.high)
   const [planting, asset] = [plantings.find(({ id }) => id === rides.id)?.name, assets.find(({ number }) => number === on?.asset)?.name]
-  return { words: [asset ?? 'a thing', planting && ` of “${planting}”`].join(''), gone: on === null && !growing }
+  return { words: [asset ?? 'a thing', planting && planting !== asset && ` of “${planting}”`].filter(Boolean).join(''), gone: on === null && !growing }
 }
 
 function degreesOf(base: PatternBase): number {
