@@ -2,8 +2,8 @@ import { test } from '@playwright/test'
 import * as THREE from 'three'
 import { heightAt } from '../src/core/grounds/terrain.ts'
 import { pointsOf } from '../src/core/outlines/outline.ts'
-import { card, expect, openDrawer, openFold, settled, type } from './field.ts'
-import { heightOf, places, startSmall, terrain } from './small-ground.ts'
+import { expect, openDrawer, openFold, settled, type } from './field.ts'
+import { heightOf, places, startBare, terrain } from './small-ground.ts'
 import { meadow, past, plantByHand, seen } from './by-hand.ts'
 
 /** Rows that fill patches, and trails along paths that leave the ground, by hand and in the table that is handed off. */
@@ -11,11 +11,7 @@ import { meadow, past, plantByHand, seen } from './by-hand.ts'
 test.use({ deviceScaleFactor: 1, viewport: { width: 1280, height: 800 } })
 
 test('a patch is drawn and filled with rows; one more joins; level at a height of its own', async ({ page }) => {
-  await startSmall(page, '6')
-  await openDrawer(page, 'Plantings')
-  await card(page, 'Cordgrass').getByRole('button', { name: 'Hide', exact: true }).click()
-  await page.evaluate(() => window.waywardMeadow!.landscape.flyTo({ position: [4, 30, 24], target: [4, 6, 0] }))
-  await page.waitForTimeout(700)
+  await startBare(page, [4, 30, 24])
   await plantByHand(page, /^In rows within a patch/, /^Groyne post/)
   for (const [x, z] of [[0, -4], [8, -4], [8, 5], [0, 5]]) await page.mouse.click(...(await seen(page, x, z)))
   await page.keyboard.press('Enter')
@@ -74,11 +70,7 @@ test('a patch is drawn and filled with rows; one more joins; level at a height o
 })
 
 test('a path is raised off the ground, a point of it higher by keys, and bears what stands square to it', async ({ page }) => {
-  await startSmall(page, '6')
-  await openDrawer(page, 'Plantings')
-  await card(page, 'Cordgrass').getByRole('button', { name: 'Hide', exact: true }).click()
-  await page.evaluate(() => window.waywardMeadow!.landscape.flyTo({ position: [4, 24, 22], target: [4, 6, 0] }))
-  await page.waitForTimeout(700)
+  await startBare(page, [4, 24, 22])
   await plantByHand(page, /^Along a path/, /^Lantern/)
   for (const [x, z] of [[-4, 2], [4, -2], [12, 3]]) await page.mouse.click(...(await seen(page, x, z)))
   await page.keyboard.press('Enter')

@@ -1,6 +1,6 @@
 import { test } from '@playwright/test'
-import { card, countOf, expect, openDrawer, settled, type } from './field.ts'
-import { places, startSmall } from './small-ground.ts'
+import { card, countOf, expect, settled, type } from './field.ts'
+import { places, startBare } from './small-ground.ts'
 import { drag, meadow, past, plantByHand, seen } from './by-hand.ts'
 
 /** What stands in order is let go, changed, and gathered again. */
@@ -21,11 +21,7 @@ function worstOff(rows: readonly { readonly x: number; readonly z: number }[]): 
 }
 
 test('a row is let go, one is moved, and all are gathered again: how far off is said; scattered posts get a live spacing', async ({ page }) => {
-  await startSmall(page, '6')
-  await openDrawer(page, 'Plantings')
-  await card(page, 'Cordgrass').getByRole('button', { name: 'Hide', exact: true }).click()
-  await page.evaluate(() => window.waywardMeadow!.landscape.flyTo({ position: [4, 20, 19], target: [4, 6, 0] }))
-  await page.waitForTimeout(700)
+  await startBare(page, [4, 20, 19])
   await plantByHand(page, /^In a row/, /^Groyne post/)
   await page.keyboard.press('Escape')
   const sentence = card(page, 'Groyne post')

@@ -5,7 +5,7 @@ import { test } from '@playwright/test'
 import * as THREE from 'three'
 import { card, countOf, expect, handOff, openDrawer, openFold, readCsv, settled, type } from './field.ts'
 import { heightAt } from '../src/core/grounds/terrain.ts'
-import { startSmall, terrain } from './small-ground.ts'
+import { startBare, terrain } from './small-ground.ts'
 import { drag, meadow, past, plantByHand, seen } from './by-hand.ts'
 
 /** Posies through the interface, and what comes out of them. */
@@ -35,13 +35,7 @@ async function place(page: Page, asset: RegExp, at: readonly (readonly [number, 
 }
 
 /** A small ground with nothing before what is clicked. */
-async function start(page: Page): Promise<void> {
-  await startSmall(page, '6')
-  await openDrawer(page, 'Plantings')
-  await card(page, 'Cordgrass').getByRole('button', { name: 'Hide', exact: true }).click()
-  await page.evaluate(() => window.waywardMeadow!.landscape.flyTo({ position: [0, 17, 15], target: [0, 6, 0] }))
-  await page.waitForTimeout(700)
-}
+const start = (page: Page) => startBare(page, [0, 17, 15], [0, 6, 0])
 
 /** Chooses all in a box of the ground. */
 async function chooseBox(page: Page, [x0, z0]: readonly [number, number], [x1, z1]: readonly [number, number]): Promise<void> {

@@ -1,7 +1,7 @@
 import { test } from '@playwright/test'
 import * as THREE from 'three'
-import { card, expect, openDrawer, openFold, settled, type } from './field.ts'
-import { places, startSmall, heightOf } from './small-ground.ts'
+import { expect, openFold, settled, type } from './field.ts'
+import { places, startBare, heightOf } from './small-ground.ts'
 import type { Place } from './small-ground.ts'
 import { meadow, past, plantByHand, seen, setTo, snapTo, takeUp } from './by-hand.ts'
 
@@ -13,11 +13,7 @@ const matrixOf = ({ x, y, z, turn, size }: Place) => new THREE.Matrix4().compose
 const mean = (rows: readonly Place[]) => (['x', 'y', 'z'] as const).map((c) => rows.reduce((sum, row) => sum + row[c], 0) / rows.length)
 
 test('a ring stands on the top of a post, goes along where it is moved, turned and sized, and stays where the post is taken out', async ({ page }) => {
-  await startSmall(page, '6')
-  await openDrawer(page, 'Plantings')
-  await card(page, 'Cordgrass').getByRole('button', { name: 'Hide', exact: true }).click()
-  await page.evaluate(() => window.waywardMeadow!.landscape.flyTo({ position: [4, 14, 16], target: [4, 6, 0] }))
-  await page.waitForTimeout(700)
+  await startBare(page, [4, 14, 16])
   await plantByHand(page, /^One by one/, /^Groyne post/)
   await page.mouse.click(...(await seen(page, 5, 2)))
   await settled(page)
@@ -98,11 +94,7 @@ test('a ring stands on the top of a post, goes along where it is moved, turned a
 })
 
 test('a row stands on a peg and goes along with it by the arrow keys; centred on what is chosen', async ({ page }) => {
-  await startSmall(page, '6')
-  await openDrawer(page, 'Plantings')
-  await card(page, 'Cordgrass').getByRole('button', { name: 'Hide', exact: true }).click()
-  await page.evaluate(() => window.waywardMeadow!.landscape.flyTo({ position: [4, 20, 19], target: [4, 6, 0] }))
-  await page.waitForTimeout(700)
+  await startBare(page, [4, 20, 19])
   await plantByHand(page, /^In a row/, /^Groyne post/)
   await setTo(page, 'How many', 'pegs to set things to')
   await page.mouse.click(...(await seen(page, 3, 4)))

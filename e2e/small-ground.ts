@@ -56,6 +56,15 @@ export async function startSmall(page: Page, spacing = '2', home = '/'): Promise
   await settled(page)
 }
 
+/** The small ground with nothing to be seen on it, looked at from a place. */
+export async function startBare(page: Page, position: readonly [number, number, number], target: readonly [number, number, number] = [4, 6, 0]): Promise<void> {
+  await startSmall(page, '6')
+  await openDrawer(page, 'Plantings')
+  await card(page, TEST).getByRole('button', { name: 'Hide', exact: true }).click()
+  await page.evaluate((view) => window.waywardMeadow!.landscape.flyTo({ position: view.position, target: view.target }), { position: [...position] as [number, number, number], target: [...target] as [number, number, number] })
+  await page.waitForTimeout(700)
+}
+
 export const add = (page: Page, condition: string) => choose(page, page.getByRole('button', { name: 'Add a condition', exact: true }), condition)
 export const clear = (page: Page) => choose(page, page.getByRole('button', { name: /^What to do with the condition/ }).first(), 'Remove')
 export const inFolds = (page: Page, name: string) => page.locator('.folds').getByRole('spinbutton', { name, exact: true })

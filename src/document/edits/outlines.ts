@@ -36,7 +36,7 @@ function splicePoints(editor: Editor, id: string, name: string, line: number, [a
       outline.lines[line] = spliced(lines[line], at, remove, insert)
       const high = above?.[line]
       // A point that is put in lies as high as half-way between its neighbours; one that is moved keeps its height.
-      if (outline.above && high && remove / 2 !== (insert?.length ?? 0) / 2) outline.above[line] = spliced(high, at / 2, remove / 2, insert && [middleHeight(high, at / 2)])
+      if (outline.above && high && remove !== (insert?.length ?? 0)) outline.above[line] = spliced(high, at / 2, remove / 2, insert && [middleHeight(high, at / 2)])
     },
     gesture,
   )
@@ -66,7 +66,7 @@ export function setAbove(editor: Editor, id: string, point: PointOf | null, metr
       }
       outline.above = next
       if (above) return
-      for (const planting of meadow.plantings) if (planting.along.includes(id) && planting.params.land === 1 && !PLANTINGS.get(planting.kind).within) planting.params.land = 0
+      for (const planting of meadow.plantings) if (!planting.locked && planting.along.includes(id) && planting.params.land === 1 && !PLANTINGS.get(planting.kind).within) planting.params.land = 0
     },
     gesture,
   )
@@ -119,7 +119,8 @@ export function removePoint(editor: Editor, id: string, { line, index }: PointOf
   if (!outline) return null
   const least = outline.kind === 'patch' ? 3 : 2
   if (lengthOf(outline.lines[line]) / 2 > least) splicePoints(editor, id, 'Take a point out', line, [2 * index, 2])
-  else if (outline.lines.length > 1) change(editor, id, 'Take a line out', (draft) => {
+  else if (outline.lines.length > 1)
+    change(editor, id, 'Take a line out', (draft) => {
       draft.lines.splice(line, 1)
       draft.above?.splice(line, 1)
     })
