@@ -17,9 +17,26 @@ export function leavesByNumber(assets: readonly Asset[]): LeavesByNumber {
   const found = known.get(assets)
   if (found) return found
   const byId = assetsById(assets)
-  const made = new Map(assets.filter(({ parts }) => parts.length > 0).map((posy) => [posy.number, leavesOf(posy, byId)]))
+  const made = new Map(assets.filter(({ parts }) => parts.length > 0).map((posy) => [posy.number, keptLeaves(posy, leavesOf(posy, byId))]))
   known.set(assets, made)
   return made
+}
+
+/** The models that each posy was last found to be made of. */
+const last = new WeakMap<Asset, readonly Leaf[]>()
+
+/** The same list as before where nothing of it is another, so that who compares them need not take it apart anew. */
+function keptLeaves(posy: Asset, leaves: readonly Leaf[]): readonly Leaf[] {
+  const before = last.get(posy)
+  if (before?.length === leaves.length && before.every((leaf, k) => isSame(leaf, leaves[k]))) return before
+  last.set(posy, leaves)
+  return leaves
+}
+
+function isSame(a: Leaf, b: Leaf): boolean {
+  const numbers = ({ place, turn, size, tint, anchor }: Leaf) => [...place, ...turn, ...size, tint, ...(anchor ?? [])]
+  const [own, other] = [numbers(a), numbers(b)]
+  return a.asset === b.asset && own.length === other.length && own.every((value, c) => value === other[c])
 }
 
 /** How many instances of models a block holds once its posies are taken apart. */

@@ -58,6 +58,23 @@ describe('what a posy is made of', () => {
   })
 })
 
+describe('the models of posies by their numbers', () => {
+  it('are the very same where nothing of a posy has become another, so that only what has is taken apart anew', () => {
+    const at = { place: [1, 0, 0] as const, turn: [0, 0, 0, 1] as const, size: [1, 1, 1] as const }
+    const [a, b, c] = [assetOf('a', 1), assetOf('b', 1), assetOf('c', 1)]
+    const [d, e, f] = [posy('d', [partOf('a', at)]), posy('e', [partOf('d', at)]), posy('f', [partOf('b', at)])]
+    const before = leavesByNumber([a, b, c, d, e, f])
+    const same = leavesByNumber([a, b, { ...c, name: 'Other' }, d, e, f])
+    for (const { number: own } of [d, e, f]) expect(same.get(own)).toBe(before.get(own))
+    const other = leavesByNumber([{ ...a, name: 'Other' }, b, c, d, e, f])
+    expect([d, e, f].map(({ number: own }) => other.get(own) === before.get(own))).toEqual([false, false, true])
+    // A part of a posy within has moved: what is made of it has, too, though its own parts are as they were.
+    const moved = leavesByNumber([a, b, c, { ...d, parts: [partOf('a', { ...at, place: [2, 0, 0] })] }, e, f])
+    expect(moved.get(e.number)?.[0].place).toEqual([3, 0, 0])
+    expect(moved.get(f.number)).toBe(before.get(f.number))
+  })
+})
+
 describe('measuring a posy', () => {
   it('gives the box around the boxes of its models, about its middle, by their corners', () => {
     const model = { ...assetOf('a', 0.2), size: [1, 2, 1] as [number, number, number], triangles: [100, 10] }

@@ -1,4 +1,4 @@
-import { PackageOpen, PenLine, Plus, Sprout, Trash2 } from 'lucide-react'
+import { PackageOpen, PenLine, Plus, Trash2 } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Asset } from '../../core/meadow.ts'
@@ -117,10 +117,10 @@ function ShelfAsset({ asset, onSpread, onRemove, onChange, onOpen }: ShelfAssetP
       <span className="asset-facts">{asset.parts.length > 0 ? (asset.parts.length === 1 ? '1 part' : `${asset.parts.length} parts`) : `${asset.triangles[0]?.toLocaleString('en')} triangles`}</span>
       <span className="asset-actions">
         <button type="button" className="text-action" aria-label={`Spread ${asset.name}`} title="A new planting of it, spread over the ground" onClick={onSpread}>
-          <Sprout size={14} /> Spread
+          Spread
         </button>
         {asset.parts.length === 0 && (
-          <IconAction label={`Change ${asset.name}: its model, axis, unit, pivot and name`} onClick={onChange}>
+          <IconAction label={`Change ${asset.name}: its model, axis, unit, pivot, tint and name`} onClick={onChange}>
             <PenLine />
           </IconAction>
         )}
