@@ -18,7 +18,7 @@ const ground = { distance: 'metres', latitude: 45, sizeX: 100, sizeZ: 50, lowest
 
 test('what is sound is taken as it is, without the blanks around it', () => {
   expect(modelForm.validateSync({ ...model, name: '  Post ', licence: ' own ' })).toEqual({ ...model, licence: 'own' })
-  expect(modelForm.validateSync({ ...model, repair: { up: 'z', scale: 0.01, pivot: 'keep', flip: true } }).repair).toEqual({ up: 'z', scale: 0.01, pivot: 'keep', flip: true })
+  expect(modelForm.validateSync({ ...model, repair: { up: 'z', scale: 0.01, pivot: 'keep', flip: true, tint: '#8090a0' } }).repair).toEqual({ up: 'z', scale: 0.01, pivot: 'keep', flip: true, tint: '#8090a0' })
   expect(groundForm.validateSync(ground)).toEqual(ground)
   expect(modelsForm.validateSync({ names: [{ name: 'A' }, { name: 'B' }], category: '', tags: '', licence: '', alike: null })).toMatchObject({ alike: null, names: [{ name: 'A' }, { name: 'B' }] })
 })
