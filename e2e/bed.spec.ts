@@ -113,5 +113,4 @@ test('a path is raised off the ground, a point of it higher by keys, and bears w
     const way = gone < lengths[0] ? corners[1].clone().sub(corners[0]) : corners[2].clone().sub(corners[1])
     expect(front.angleTo(way)).toBeLessThan(1e-3)
   }
-  await page.screenshot({ path: '/tmp/w/p/space.png' })
 })
