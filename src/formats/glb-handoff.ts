@@ -17,6 +17,7 @@ import type { HandoffInput, Report, SizeInput } from './handoff.ts'
 import { bytesARow, countOf, defineHandoff } from './handoff.ts'
 import type { TextWriter } from './text-writer.ts'
 import { createTextWriter, encodeText } from './text-writer.ts'
+import { linear } from './srgb.ts'
 
 const PARAMS = {
   terrain: flag(true, { label: 'With the ground', help: 'The terrain goes along as a mesh: the very triangles that things stand on.' }),
@@ -193,10 +194,7 @@ function linearColours(tint: Uint32Array): Uint16Array<ArrayBuffer> {
 }
 
 /** 16-bit linear light of an 8-bit sRGB value (IEC 61966-2-1). */
-const LINEAR = Uint16Array.from({ length: 256 }, (_, value) => {
-  const v = value / 255
-  return Math.round(65535 * (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4))
-})
+const LINEAR = Uint16Array.from({ length: 256 }, (_, value) => Math.round(65535 * linear(value / 255)))
 
 /** One mesh per primitive, the first reusing the whole; a node per part carries the same instances. */
 function partsOf(builder: GlbBuilder, mesh: number, primitives: readonly GltfPrimitive[]): number[] {

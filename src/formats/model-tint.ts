@@ -1,4 +1,5 @@
 import type { Document, Material, Primitive } from '@gltf-transform/core'
+import { linear } from './srgb.ts'
 
 /**
  * A tint over all of a model, which multiplies the colours that its file gave it. The file's own colours are kept
@@ -43,9 +44,4 @@ function ownColour(material: Material): number[] {
   const kept = material.getExtras()[OWN]
   if (Array.isArray(kept) && kept.length === 3 && kept.every((one) => typeof one === 'number' && one >= 0 && one <= 1)) return kept as number[]
   return material.getBaseColorFactor().slice(0, 3)
-}
-
-/** Linear light of an sRGB share (IEC 61966-2-1). */
-function linear(share: number): number {
-  return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4
 }

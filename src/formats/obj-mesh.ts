@@ -1,6 +1,7 @@
 import { ProblemError } from '../document/problem.ts'
 import type { BuiltPart } from './asset-build.ts'
 import { decodeText } from './decode-text.ts'
+import { linear } from './srgb.ts'
 
 /** Wavefront OBJ with its MTL, read in one pass over the text. Faces of more than three corners are cut into fans. */
 
@@ -245,8 +246,4 @@ function partOf({ places, colours, normals, textures }: Gathered, key: string, {
     doubleSided: true,
     ...(image && type ? { uvs, texture: { bytes: image.bytes, mime: type.mime } } : {}),
   }
-}
-
-function linear(value: number): number {
-  return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4
 }

@@ -2,9 +2,10 @@ import { TERRAIN_ID } from '../grounds/ground.ts'
 import { turnMatrix } from '../grounds/solid.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import { conjugate, multiply, NO_TURN, ofMatrix, turned } from '../math/quaternion.ts'
+import type { Vector } from '../math/vector.ts'
 import type { PlacedMesh } from '../meadow.ts'
 
-export type Vector = readonly [number, number, number]
+export type { Vector }
 
 /** Where something stands, how it is turned and how large it is, per own axis. */
 export interface Stand {

@@ -75,6 +75,11 @@ export function unitOf(key: number): number {
   return (key >>> 0) * TO_UNIT
 }
 
+/** A draw of `channel`, uniform between two numbers. */
+export function drawBetween(key: number, channel: number, [low, high]: readonly [number, number]): number {
+  return low + (high - low) * draw(key, channel)
+}
+
 /** The draw of `channel` for a key from {@link drawKey}, uniform in [0, 1). */
 export function draw(key: number, channel: number): number {
   return (scramble((key + Math.imul(channel, GOLDEN)) | 0) >>> 0) * TO_UNIT

@@ -5,7 +5,8 @@ import { boxOf } from '../outlines/measure.ts'
 import { indexOf, polylines } from '../outlines/outline.ts'
 import type { Frames } from './frames.ts'
 import { framesOf, MOST_MEMBERS, setInRun, setPlace, setTurn } from './frames.ts'
-import { facingTo } from './ring.ts'
+import type { Trail } from './trail.ts'
+import { facingOf } from './trail.ts'
 
 /** Rows that fill patches. */
 export interface Bed {
@@ -19,7 +20,7 @@ export interface Bed {
   /** Nearer to the rim than this nothing stands, m. */
   readonly inset: number
   /** Which way the front of its members looks. */
-  readonly facing: 'ahead' | 'back' | 'left' | 'right' | 'same'
+  readonly facing: Trail['facing']
   /** How high members stand by themselves: as the highest of the ground along the rim, its mean, or the lowest. */
   readonly level: 'high' | 'mean' | 'low'
 }
@@ -54,9 +55,7 @@ export function framesOfBed(outlines: readonly Outline[], bed: Bed, heightAt: (x
   const count = found.reduce((sum, { numbers }) => sum + numbers.length / 2, 0)
   if (count > MOST_MEMBERS) throw new RangeError(`framesOfBed: ${count} members, at most ${MOST_MEMBERS}`)
   const frames = framesOf(count)
-  const [east, north] = [sin(bed.runs * DEGREE), cos(bed.runs * DEGREE)]
-  const ways: Readonly<Record<Bed['facing'], readonly [number, number]>> = { ahead: [east, north], back: [-east, -north], left: [-north, east], right: [north, -east], same: [0, -1] }
-  const turn = facingTo(...ways[bed.facing])
+  const turn = facingOf(bed.facing, sin(bed.runs * DEGREE), -cos(bed.runs * DEGREE))
   let k = 0
   for (const [patch, { numbers, places }] of found.entries()) {
     const level = levelOf(patches[patch].lines, bed.level, heightAt)

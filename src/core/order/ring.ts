@@ -1,4 +1,5 @@
 import { cos, DEGREE, sin } from '../math/portable.ts'
+import { lastAtMost } from '../math/search.ts'
 import type { Frames } from './frames.ts'
 import { aboutUp, framesOf, setInRun, setPlace, setTurn } from './frames.ts'
 
@@ -67,12 +68,7 @@ function evenly(radius: number, across: number, from: number, round: number): (s
   }
   return (share) => {
     const wanted = share * gone[PIECES]
-    let [low, high] = [0, PIECES - 1]
-    while (low < high) {
-      const middle = (low + high + 1) >> 1
-      if (gone[middle] <= wanted) low = middle
-      else high = middle - 1
-    }
+    const low = lastAtMost(gone, wanted, PIECES - 1)
     const long = gone[low + 1] - gone[low]
     return from + (round * (low + (long > 0 ? (wanted - gone[low]) / long : 0))) / PIECES
   }

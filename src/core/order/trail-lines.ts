@@ -1,3 +1,4 @@
+import type { Vector } from '../math/vector.ts'
 import type { HeightAt } from '../grounds/terrain.ts'
 import type { Outline } from '../meadow.ts'
 import type { AlongLine, OnLine } from '../outlines/along.ts'
@@ -5,8 +6,6 @@ import { alongOutline } from '../outlines/along.ts'
 import { isClosed } from '../outlines/outline.ts'
 import type { AlongSpace } from '../outlines/space.ts'
 import { alongSpace, leavesGround, linesInSpace } from '../outlines/space.ts'
-
-type Vector = readonly [number, number, number]
 
 /** A place of a line that things stand along: its own height, m, and in plan the way that it goes there. */
 export interface OnTrail extends OnLine {

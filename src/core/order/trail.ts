@@ -3,7 +3,8 @@ import { CHANNEL, draw, drawKeyOf, drawSalt, mix } from '../math/random.ts'
 import { multiply, NO_TURN, ofAxes } from '../math/quaternion.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import type { Outline } from '../meadow.ts'
-import { cross } from '../outlines/space.ts'
+import type { Vector } from '../math/vector.ts'
+import { cross } from '../math/vector.ts'
 import type { HeightAt } from '../grounds/terrain.ts'
 import type { OnTrail, TrailLine } from './trail-lines.ts'
 import { trailLines } from './trail-lines.ts'
@@ -40,8 +41,6 @@ export interface Trail {
   readonly land: number
 }
 
-type Vector = readonly [number, number, number]
-
 /** Frames of a trail in the world, and how far each member is to reach along its own axis, m; 0 where it keeps its length. */
 export interface TrailFrames extends Frames {
   readonly reach: Float64Array
@@ -72,7 +71,11 @@ export function placesAlong(length: number, closed: boolean, { by, count, spacin
 
 /** How many members all lines of a trail have; of lines that leave the ground about as many where its heights are not told. */
 export function countOfTrail(outlines: readonly Outline[], trail: Trail, heightAt: HeightAt = () => 0): number {
-  return trailLines(outlines, heightAt).reduce((sum, { length, closed }) => sum + membersOf(placesAlong(length, closed, trail), closed, trail), 0)
+  return countOn(trailLines(outlines, heightAt), trail)
+}
+
+function countOn(lines: readonly TrailLine[], trail: Trail): number {
+  return lines.reduce((sum, { length, closed }) => sum + membersOf(placesAlong(length, closed, trail), closed, trail), 0)
 }
 
 function membersOf({ count }: Places, closed: boolean, trail: Trail): number {
@@ -94,7 +97,7 @@ function sidesOf({ sides, abreast }: Trail): readonly number[] {
  */
 export function framesOfTrail(outlines: readonly Outline[], trail: Trail, seed: number, heightAt: HeightAt): TrailFrames {
   const lines = trailLines(outlines, heightAt)
-  const count = countOfTrail(outlines, trail, heightAt)
+  const count = countOn(lines, trail)
   if (count > MOST_MEMBERS) throw new RangeError(`framesOfTrail: ${count} members, at most ${MOST_MEMBERS}`)
   const frames: TrailFrames = { ...framesOf(count), reach: new Float64Array(count) }
   const salt = drawSalt(seed ^ 0x51f0a3c7)
@@ -156,7 +159,8 @@ function squareTo(facing: Trail['facing'], way: Vector, up: Vector): Quaternion 
   return (front && ofAxes(cross(up, front), up)) ?? NO_TURN
 }
 
-function facingOf(facing: Trail['facing'], wayX: number, wayZ: number): Quaternion {
+/** The turn about up that lets a front look so where a line goes that way in plan. */
+export function facingOf(facing: Trail['facing'], wayX: number, wayZ: number): Quaternion {
   // East and north of where the front looks.
   const ways: Readonly<Record<Trail['facing'], readonly [number, number] | null>> = { ahead: [wayX, -wayZ], back: [-wayX, wayZ], left: [wayZ, wayX], right: [-wayZ, -wayX], same: null }
   const way = ways[facing]

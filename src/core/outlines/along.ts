@@ -1,3 +1,4 @@
+import { lastAtMost } from '../math/search.ts'
 import type { Outline } from '../meadow.ts'
 import { isClosed, polylines } from './outline.ts'
 
@@ -29,13 +30,8 @@ export function alongPolyline(line: readonly number[], closed = false): AlongLin
     length,
     at(metres, out) {
       const s = Math.max(0, Math.min(length, metres))
-      let [low, high] = [0, Math.max(0, n - 2)]
       // The last piece that begins at or before it.
-      while (low < high) {
-        const middle = (low + high + 1) >> 1
-        if (gone[middle] <= s) low = middle
-        else high = middle - 1
-      }
+      const low = lastAtMost(gone, s, Math.max(0, n - 2))
       const [ax, az] = [corners[2 * low], corners[2 * low + 1]]
       const long = n > 1 ? gone[low + 1] - gone[low] : 0
       const [wx, wz] = long > 0 ? [(corners[2 * low + 2] - ax) / long, (corners[2 * low + 3] - az) / long] : [1, 0]

@@ -1,4 +1,7 @@
 import { atan2, cos, sin } from '../math/portable.ts'
+import { lastAtMost } from '../math/search.ts'
+import type { Vector } from '../math/vector.ts'
+import { cross, dot, minus, times } from '../math/vector.ts'
 import { valuesOf } from '../long-list.ts'
 import type { Outline } from '../meadow.ts'
 import type { HeightAt } from '../grounds/terrain.ts'
@@ -6,8 +9,6 @@ import { flattenAt } from './curve.ts'
 import { isClosed, pointsOf } from './outline.ts'
 
 /** Lines that leave the ground: each point so high over it, straight or curved through space in between. */
-
-type Vector = readonly [number, number, number]
 
 /** Whether any point of an outline lies off the ground. */
 export function leavesGround({ above }: Pick<Outline, 'above'>): boolean {
@@ -80,12 +81,7 @@ export function alongSpace(line: readonly number[], closed: boolean, smooth: boo
     length: gone[n - 1] ?? 0,
     at(metres) {
       const s = Math.max(0, Math.min(gone[n - 1] ?? 0, metres))
-      let [low, high] = [0, Math.max(0, n - 2)]
-      while (low < high) {
-        const middle = (low + high + 1) >> 1
-        if (gone[middle] <= s) low = middle
-        else high = middle - 1
-      }
+      const low = lastAtMost(gone, s, Math.max(0, n - 2))
       const next = Math.min(n - 1, low + 1)
       const step = gone[next] - gone[low]
       const t = step > 0 ? (s - gone[low]) / step : 0
@@ -147,12 +143,8 @@ function turnedAbout(of: Vector, axis: Vector, radians: number): Vector {
   return [c * of[0] + s * side[0], c * of[1] + s * side[1], c * of[2] + s * side[2]]
 }
 
-const dot = (a: Vector, b: Vector) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
-const times = (a: Vector, by: number): Vector => [a[0] * by, a[1] * by, a[2] * by]
 const mixed = (a: Vector, b: Vector, t: number): Vector => [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]), a[2] + t * (b[2] - a[2])]
 const long = (a: Vector) => Math.sqrt(dot(a, a))
-export const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
 function unit(a: Vector): Vector | null {
   const length = long(a)
   return length > 1e-12 ? times(a, 1 / length) : null

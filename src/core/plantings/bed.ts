@@ -6,7 +6,7 @@ import { framesOfBed, mostInBeds } from '../order/bed.ts'
 import { OUTLINE } from '../things/outline.ts'
 import { thingOf } from '../things/define.ts'
 import { definePlanting } from './define.ts'
-import { patternOf, PATTERN_PARAMS, prepareInOrder, tooMany } from './pattern.ts'
+import { FACINGS, patternOf, PATTERN_PARAMS, prepareInOrder, tooMany } from './pattern.ts'
 
 const fold = 'how-many'
 
@@ -16,7 +16,7 @@ const BED_PARAMS = {
   staggered: share(0, { fold, label: 'Staggered by', help: 'By how much of the way to the next each second row is moved on; 50 % sets it into the gaps.', step: 0.05 }),
   runs: angle(90, { fold, label: 'Rows run to', help: 'The compass direction of the rows: 0° north, 90° east. The first runs through the first point of its patch.', min: 0, max: 360, step: 5 }),
   inset: length(0, { fold, label: 'Kept from the rim', help: 'Nearer to the rim of the patch than this nothing stands.', max: 1000, step: 0.1 }),
-  facing: choice('ahead', [{ value: 'ahead', label: 'ahead' }, { value: 'back', label: 'back' }, { value: 'left', label: 'to the left' }, { value: 'right', label: 'to the right' }, { value: 'same', label: 'all the same way' }], { fold: 'how-it-stands', label: 'Looking', help: 'Which way their fronts look, along the row.' }),
+  facing: choice('ahead', FACINGS, { fold: 'how-it-stands', label: 'Looking', help: 'Which way their fronts look, along the row.' }),
   level: choice('mean', [{ value: 'high', label: 'as the highest of its rim' }, { value: 'mean', label: 'as the mean of its rim' }, { value: 'low', label: 'as the lowest of its rim' }], { fold: 'how-it-stands', label: 'Its own height', help: 'How high all of a patch stand where they do not come down to the ground.' }),
   ...PATTERN_PARAMS,
 }

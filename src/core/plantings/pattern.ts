@@ -30,6 +30,9 @@ import { membersWords } from './words.ts'
 
 const { ownKind, grove, room, yields, turn, size, sizeSpread, wide, tall, deep, lean, leanTo, wind, follow, eastBy, southBy, lift, liftAlong, seat } = SPREAD_PARAMS
 
+/** Which way fronts look along a line or a row. */
+export const FACINGS = [{ value: 'ahead', label: 'ahead' }, { value: 'back', label: 'back' }, { value: 'left', label: 'to the left' }, { value: 'right', label: 'to the right' }, { value: 'same', label: 'all the same way' }] as const
+
 /** What patterns have in common: things in order are all alike at first, and stand where they are put. */
 export const PATTERN_PARAMS = {
   leftOut: share(0, { fold: 'how-many', label: 'Left out', help: 'Which share of them is left out, each by its own dice.', step: 0.05 }),

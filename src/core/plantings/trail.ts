@@ -6,7 +6,7 @@ import { countOfTrail, framesOfTrail } from '../order/trail.ts'
 import { OUTLINE } from '../things/outline.ts'
 import { thingOf } from '../things/define.ts'
 import { definePlanting } from './define.ts'
-import { patternOf, PATTERN_PARAMS, prepareInOrder, tooMany } from './pattern.ts'
+import { FACINGS, patternOf, PATTERN_PARAMS, prepareInOrder, tooMany } from './pattern.ts'
 
 const fold = 'how-many'
 
@@ -23,7 +23,7 @@ const TRAIL_PARAMS = {
   uneven: share(0, { fold, label: 'Uneven by', help: 'How far each comes to stand from its place along the line, in shares of the spacing.', step: 0.05 }),
   aside: length(0, { fold, label: 'Aside by up to', help: 'How far each comes to stand to either side of its place.', max: 1000, step: 0.05 }),
   between: choice('at', [{ value: 'at', label: 'at its places' }, { value: 'between', label: 'from each place to the next' }, { value: 'stretched', label: 'stretched from each place to the next' }], { fold, label: 'Each stands', help: 'At its place, or, like a rail, from one place to the next: as long as it is, or stretched to reach.' }),
-  facing: choice('ahead', [{ value: 'ahead', label: 'ahead' }, { value: 'back', label: 'back' }, { value: 'left', label: 'to the left' }, { value: 'right', label: 'to the right' }, { value: 'same', label: 'all the same way' }], { fold: 'how-it-stands', label: 'Looking', help: 'Which way their fronts look, along the line.' }),
+  facing: choice('ahead', FACINGS, { fold: 'how-it-stands', label: 'Looking', help: 'Which way their fronts look, along the line.' }),
   stands: choice('upright', [{ value: 'upright', label: 'upright' }, { value: 'square', label: 'square to the path' }], { fold: 'how-it-stands', label: 'Stands', help: 'Upright, or leaning with the path itself where that climbs or lies off the ground.' }),
   ...PATTERN_PARAMS,
 }

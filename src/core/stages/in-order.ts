@@ -5,7 +5,7 @@ import type { Solid } from '../grounds/solid.ts'
 import { firstHit } from '../grounds/solid.ts'
 import type { Rect } from '../grounds/terrain.ts'
 import type { Naming } from '../identity.ts'
-import { CHANNEL, draw, drawKeyOf, drawSalt } from '../math/random.ts'
+import { CHANNEL, draw, drawBetween, drawKeyOf, drawSalt } from '../math/random.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import { turned } from '../math/quaternion.ts'
 import type { Frames } from '../order/frames.ts'
@@ -171,8 +171,7 @@ function shiftOf({ frames: { turn }, eastBy, southBy }: Ordering, k: number, key
 
 /** By how much a member that is turned so is shifted off its place, in the world, m: along its own axes, by its own dice. */
 export function shiftAlong(turn: Quaternion, key: number, eastBy: readonly [number, number], southBy: readonly [number, number]): [number, number, number] {
-  const by = (channel: number, [low, high]: readonly [number, number]) => low + (high - low) * draw(key, channel)
-  return turned(turn, [by(CHANNEL.eastBy, eastBy), 0, by(CHANNEL.southBy, southBy)])
+  return turned(turn, [drawBetween(key, CHANNEL.eastBy, eastBy), 0, drawBetween(key, CHANNEL.southBy, southBy)])
 }
 
 function boxOf({ place, count }: Frames, shifted: number): Rect {

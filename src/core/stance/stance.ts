@@ -8,7 +8,7 @@ import { angle, choice, share, span } from '../kinds.ts'
 import { atan2, cos, DEGREE, sin } from '../math/portable.ts'
 import type { Quaternion } from '../math/quaternion.ts'
 import { between, NO_TURN, turnTurn } from '../math/quaternion.ts'
-import { CHANNEL, draw } from '../math/random.ts'
+import { CHANNEL, draw, drawBetween } from '../math/random.ts'
 import type { ValuesOf } from '../kinds.ts'
 
 const fold = 'how-it-stands'
@@ -106,8 +106,7 @@ export function sizeDrawer(values: StanceValues): (keys: Int32Array, count: numb
 export function axesDrawer({ wide, tall, deep }: Pick<StanceValues, 'wide' | 'tall' | 'deep'>): ((key: number) => readonly [number, number, number]) | null {
   const spans = [closed(wide), closed(tall), closed(deep)]
   if (spans.every(([low, high]) => low === 1 && high === 1)) return null
-  const of = (key: number, channel: number, [low, high]: readonly [number, number]) => low + (high - low) * draw(key, channel)
-  return (key) => [of(key, CHANNEL.wide, spans[0]), of(key, CHANNEL.tall, spans[1]), of(key, CHANNEL.deep, spans[2])]
+  return (key) => [drawBetween(key, CHANNEL.wide, spans[0]), drawBetween(key, CHANNEL.tall, spans[1]), drawBetween(key, CHANNEL.deep, spans[2])]
 }
 
 function drawAlike(keys: Int32Array, count: number, low: number, range: number, out: Float64Array): void {

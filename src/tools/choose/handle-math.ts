@@ -1,11 +1,9 @@
 import type { Sight } from '../../core/grounds/ground.ts'
-import type { Vector } from '../../core/hand/frames.ts'
+import type { Vector } from '../../core/math/vector.ts'
+import { dot, minus } from '../../core/math/vector.ts'
 
 /** How a line of sight means amounts at handles. */
 
-const dot = (a: Vector, b: Vector) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-const less = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
-export const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
 export const plus = (a: Vector, b: Vector, by = 1): Vector => [a[0] + b[0] * by, a[1] + b[1] * by, a[2] + b[2] * by]
 
 /** How far along an axis of length 1 from a place a line of sight passes nearest to it, m; null where it looks along the axis. */
@@ -13,7 +11,7 @@ export function alongAxis({ origin, direction }: Pick<Sight, 'origin' | 'directi
   const across = dot(axis, direction)
   const square = 1 - across * across
   if (square < 1e-6) return null
-  const way = less(origin, from)
+  const way = minus(origin, from)
   return (dot(way, axis) - dot(way, direction) * across) / square
 }
 
@@ -21,12 +19,12 @@ export function alongAxis({ origin, direction }: Pick<Sight, 'origin' | 'directi
 export function onPlane({ origin, direction }: Pick<Sight, 'origin' | 'direction'>, through: Vector, normal: Vector): Vector | null {
   const across = dot(direction, normal)
   if (Math.abs(across) < 1e-6) return null
-  const away = dot(less(through, origin), normal) / across
+  const away = dot(minus(through, origin), normal) / across
   return away > 0 ? plus(origin, direction, away) : null
 }
 
 /** The angle of a place about an axis through another, degrees, against the first of two directions across the axis. */
 export function angleAbout(place: Vector, centre: Vector, [u, v]: readonly [Vector, Vector]): number {
-  const way = less(place, centre)
+  const way = minus(place, centre)
   return (Math.atan2(dot(way, v), dot(way, u)) * 180) / Math.PI
 }

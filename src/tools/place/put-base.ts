@@ -7,6 +7,7 @@ import { PLANTINGS } from '../../core/plantings/index.ts'
 import type { Seen } from '../../core/plantings/ask.ts'
 import { baseAt, setBase } from '../../document/edits/base.ts'
 import type { InstanceAt } from '../../document/edits/hands.ts'
+import { sharedGround } from '../../document/edits/hands.ts'
 import { mounted, ridesOnItself } from '../../document/edits/riding.ts'
 import { instanceAt } from '../../state/chosen.ts'
 import type { FieldSession } from '../../state/field-session.ts'
@@ -111,7 +112,7 @@ export async function centreOnChosen(session: FieldSession, planting: Planting, 
   if (instances.length === 0) return notify('word', 'Nothing is chosen; take up Choose and click the thing that it is to be centred on.')
   const [one] = instances
   if (instances.length === 1) return centreOn({ session }, planting, one, 'foot')
-  const ground = instances.every((other) => other.ground === one.ground) ? one.ground : TERRAIN_ID
+  const ground = sharedGround(instances)
   const frame = groundFrame(ground, session.meadow().meshes, terrainHeight(session))
   const [x, y, z] = [0, 1, 2].map((c) => instances.reduce((sum, { place }) => sum + place[c], 0) / instances.length)
   if (frame) setBase(session, planting.id, baseAt(ground, frame, [x, y, z], planting.base?.host === ground ? frame.turnToWorld(planting.base.turn) : NO_TURN), 'Centre it on what is chosen')

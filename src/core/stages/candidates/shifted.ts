@@ -3,7 +3,7 @@ import { moveSite } from '../../columns.ts'
 import { widened } from '../../grounds/terrain.ts'
 import type { Span } from '../../kinds.ts'
 import { cos, DEGREE, sin } from '../../math/portable.ts'
-import { CHANNEL, draw } from '../../math/random.ts'
+import { CHANNEL, drawBetween } from '../../math/random.ts'
 import { closed } from '../../stance/stance.ts'
 import type { CandidateSource } from './plan.ts'
 
@@ -33,13 +33,12 @@ export function shiftsOf(values: ShiftValues): Shifts | null {
   const most = farthestShift(values)
   if (most === 0) return null
   const [east, south, turn] = [closed(values.eastBy), closed(values.southBy), closed(values.turn)]
-  const thrown = (key: number, channel: number, [low, high]: readonly [number, number]) => low + (high - low) * draw(key, channel)
   return {
     most,
     write(key, out) {
-      const angle = thrown(key, CHANNEL.turn, turn) * DEGREE
+      const angle = drawBetween(key, CHANNEL.turn, turn) * DEGREE
       const [c, s] = [cos(angle), sin(angle)]
-      const [along, ahead] = [thrown(key, CHANNEL.eastBy, east), thrown(key, CHANNEL.southBy, south)]
+      const [along, ahead] = [drawBetween(key, CHANNEL.eastBy, east), drawBetween(key, CHANNEL.southBy, south)]
       // A turn goes from south towards east.
       out[0] = c * along + s * ahead
       out[1] = c * ahead - s * along
